@@ -1,5 +1,13 @@
 import { defineConfig } from 'vite'
 
+/** The parts of the engine that nearly every report needs, whichever exhibits and rules it has. */
+const FIRST =
+  /dist\/(?:report\/(?:layout|answer|model|bind)\/(?!since|kinds\/(?:moves|records|list))|rule\/(?:kinds|run)\/|summary\/(?:cells|memory|plan)\/|view\/model\/)/
+
+/** What draws and patches the page in the middle, but for charts. */
+const PAGE =
+  /dist\/(?:view\/html\/(?:page|sheet|cells|kinds\/(?:grid|cards|words|records))|view\/chart\/trend|live\/dom\/shadow-style)/
+
 // `acuarela` is found by its public name: this folder lies inside the package, which may import
 // itself.
 export default defineConfig(({ command }) => ({
@@ -8,6 +16,19 @@ export default defineConfig(({ command }) => ({
   // Also where a test builds the page: React's messages for developers are no part of it.
   define: command === 'build' ? { 'process.env.NODE_ENV': JSON.stringify('production') } : {},
   oxc: { jsx: { runtime: 'automatic' as const, development: command !== 'build' } },
-  build: { outDir: 'dist', emptyOutDir: true, target: 'es2022' },
-  worker: { format: 'es' as const },
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    target: 'es2022',
+    // What is needed next is asked for by the page itself: lists of it in each file cost more.
+    modulePreload: false,
+    rolldownOptions: {
+      output: { codeSplitting: { includeDependenciesRecursively: false, groups: [{ name: 'page', test: PAGE }] } },
+    },
+  },
+  worker: {
+    format: 'es' as const,
+    // What every report needs is one file: a hundred small ones take longer, and more bytes.
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'first', test: FIRST }] } } },
+  },
 }))

@@ -1,5 +1,5 @@
 import { CONTROL_SENTENCES } from './catalogue/control-sentences.js'
-import { sayer } from './problem.js'
+import { sayer } from './problem-error.js'
 
 /** Makes the messages of control totals. */
 export const problem = /* @__PURE__ */ sayer(CONTROL_SENTENCES)

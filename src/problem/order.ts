@@ -1,4 +1,4 @@
-import type { Path, Problem } from './problem.js'
+import type { Path, Problem } from './problem-error.js'
 
 /**
  * Problems in the order of the file, without duplicates; those without a line come last, in the

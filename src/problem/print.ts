@@ -1,4 +1,4 @@
-import { type Problem, problemLine } from './problem.js'
+import { type Problem, problemLine } from './problem-error.js'
 
 export { printPath } from './place.js'
 

@@ -1,5 +1,7 @@
+import type { Session } from '../live/session/model.js'
 import { checkPort, type ErrorData, errorData, errorOf, type SessionPort, serveSession } from '../live/session/port.js'
-import { ProblemError, problem } from '../problem/problem.js'
+import { problem } from '../problem/input.js'
+import { ProblemError } from '../problem/problem.js'
 import { createWorkbench, type Workbench } from './workbench.js'
 
 /**
@@ -11,8 +13,11 @@ export interface WorkbenchCalls extends Omit<Workbench, 'session'> {
   /**
    * Answers a page at the other end of a port: one end of a `MessageChannel`, of which
    * `mountSession` of `acuarela/live` gets the other. A page can be mounted once a state is shown.
+   *
+   * @param options `chartsLater`: the first answer is without charts, so that the page need not
+   *   wait for what draws them; they come with the next one (`act({ do: 'again' })`). Default: false.
    */
-  page(port: MessagePort): Promise<void>
+  page(port: MessagePort, options?: { chartsLater?: boolean }): Promise<void>
 }
 
 /** A port that can pass another one on. */
@@ -38,6 +43,7 @@ const CALLS: readonly (keyof WorkbenchCalls)[] = [
   'why',
   'looks',
   'compared',
+  'differences',
   'history',
   'page',
 ]
@@ -61,9 +67,10 @@ export function serveWorkbench(port: SessionPort): () => void {
   checkPort(port, 'serveWorkbench')
   const workbench = createWorkbench()
   const pages = new Set<() => void>()
-  const page = (own: unknown): void => {
+  const page = (own: unknown, { chartsLater = false }: { chartsLater?: boolean } = {}): void => {
     checkPort(own as SessionPort, 'page')
-    pages.add(serveSession(own as SessionPort, Promise.resolve(workbench.session)))
+    const session = chartsLater ? withChartsLater(workbench.session) : workbench.session
+    pages.add(serveSession(own as SessionPort, Promise.resolve(session)))
   }
   /** Calls run one after the other: each edit is made to the result of the one before. */
   let last: Promise<unknown> = Promise.resolve()
@@ -83,6 +90,24 @@ export function serveWorkbench(port: SessionPort): () => void {
   return () => {
     port.removeEventListener('message', heard)
     for (const stop of pages) stop()
+  }
+}
+
+/** The same session, whose first answer has no charts. */
+function withChartsLater(session: Session): Session {
+  let isFirst = true
+  return {
+    ...session,
+    controls: session.controls,
+    async answer(state) {
+      const update = await session.answer(state)
+      if (!isFirst) return update
+      isFirst = false
+      return {
+        ...update,
+        page: { ...update.page, exhibits: update.page.exhibits.filter(({ kind }) => kind !== 'chart') },
+      }
+    },
   }
 }
 
@@ -116,7 +141,7 @@ export function connectWorkbench(port: SessionPort): WorkbenchCalls {
         const id = ++last
         waiting.set(id, { done, failed: failedOne })
         // A port is passed on, everything else is copied.
-        const passed = call === 'page' ? given : []
+        const passed = call === 'page' ? given.slice(0, 1) : []
         ;(port as PassingPort).postMessage({ of: MARK, id, call, given } satisfies Message, passed)
       })
   return Object.fromEntries(CALLS.map((call) => [call, ask(call)])) as unknown as WorkbenchCalls

@@ -1,5 +1,5 @@
 import type { ReportFile } from '../file/report-file.js'
-import { exhibitReads, summariesRead } from '../report/layout/redecide.js'
+import { readersOf } from '../report/layout/redecide.js'
 import type { BuiltExhibit, DecidedReport } from '../report/model/answered.js'
 import type { BoundExhibit } from '../report/model/bound.js'
 import type { ReportSpec } from '../spec/report.js'
@@ -19,7 +19,9 @@ export function reusable(
   const [was, is] = [file.spec, next.spec]
   if (was === undefined || is === undefined || rest(was) !== rest(is)) return undefined
   const moved = movedParameters(was, is)
-  if (moved === undefined || summariesRead(decided, moved)) return undefined
+  if (moved === undefined) return undefined
+  const readers = readersOf(decided, moved)
+  if (readers.summed) return undefined
   const [old, now] = [was.rules ?? [], is.rules ?? []]
   if (old.length !== now.length) return undefined
   const changed = new Set(now.flatMap((rule, i) => (JSON.stringify(rule) === JSON.stringify(old[i]) ? [] : [i])))
@@ -32,7 +34,7 @@ export function reusable(
     if (JSON.stringify(was.exhibits[index]) !== JSON.stringify(after[index])) return undefined
     // A rule that is another one now may have painted it, or may paint it.
     const isPainted = [...changed].some((i) => mayPaint(old[i], exhibit.name) || mayPaint(now[i], exhibit.name))
-    return isPainted || exhibitReads(built.answered, moved) ? undefined : built
+    return isPainted || readers.shown(built.answered) ? undefined : built
   }
 }
 

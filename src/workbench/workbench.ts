@@ -1,10 +1,11 @@
+import type { DiffLine } from '../edit/diff.js'
 import { type Draft, openDraft } from '../edit/draft.js'
 import type { Edit } from '../edit/edits.js'
-import { createHistory, type EntryOptions, type History, type SavedHistory } from '../edit/history.js'
+import type { EntryOptions, History, SavedHistory } from '../edit/history.js'
 import type { CellRequest, Session } from '../live/session/model.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { PlacedFinding } from '../proof/report.js'
-import { type Comparison, compareReports } from '../report/inspect/compare.js'
+import type { Comparison } from '../report/inspect/compare.js'
 import type { RehearsedRule } from '../report/inspect/rehearse.js'
 import { tellRules } from '../report/inspect/rules.js'
 import type { WhyAnswer } from '../report/inspect/why.js'
@@ -13,7 +14,6 @@ import { createAnswerer, type GivenFiles, type Shown } from './answerer.js'
 import { includedBy } from './files.js'
 import type { Looks } from './looks.js'
 import type { PopulationPlot, Preview, WorkbenchState } from './model.js'
-import { plotOf } from './plot.js'
 import type { ServedSource } from './sources.js'
 
 /** What is opened: a report with its data and included files. */
@@ -64,6 +64,8 @@ export interface Workbench {
   looks(): Promise<Looks>
   /** What differs from the saved text: counts, cells, and cells with another style. */
   compared(): Promise<Comparison>
+  /** The lines in which the present text differs from another one. */
+  differences(other: string): Promise<readonly DiffLine[]>
   /** What undo needs after a reload. */
   history(): Promise<SavedHistory>
   /** Answers the page: always from the newest report that could be answered. */
@@ -74,20 +76,28 @@ export interface Workbench {
 export function createWorkbench(): Workbench {
   const answerer = createAnswerer()
   let history: History | undefined
+  /** The draft before the first edit: what makes edits is loaded when there is one. */
+  let first: Draft | undefined
   let savedText: string | undefined
-  const opened = (): History => {
-    if (history === undefined) throw new ProblemError([problem('edit-unreadable', {})])
+  const draftNow = (): Draft => {
+    const draft = history?.draft ?? first
+    if (draft === undefined) throw new ProblemError([problem('edit-unreadable', {})])
+    return draft
+  }
+  const opened = async (saved?: SavedHistory): Promise<History> => {
+    const draft = draftNow()
+    const { createHistory } = await import('../edit/history.js')
+    history ??= createHistory(draft, saved)
     return history
   }
   const state = async (draft: Draft): Promise<WorkbenchState> => {
-    const { entries, undone } = opened()
     const problems = draft.text === answerer.shown?.text ? [] : await answerer.answer(draft.text)
     const { name, shown, missing, views } = answerer
     return {
       name,
       draft,
-      entries,
-      undone,
+      entries: history?.entries ?? [],
+      undone: history?.undone ?? [],
       isSaved: draft.text === savedText,
       isShown: shown?.text === draft.text,
       problems: draft.problems.length > 0 ? draft.problems : problems,
@@ -100,26 +110,27 @@ export function createWorkbench(): Workbench {
     async open({ name, text, files, served = {}, saved, isNew = false }) {
       answerer.open(name, files, served)
       savedText = isNew ? undefined : text
-      history = createHistory(openDraft(text, { included: includedBy(text, answerer.files) }), saved)
-      return state(history.draft)
+      history = undefined
+      first = openDraft(text, { included: includedBy(text, answerer.files) })
+      return state(saved === undefined ? first : (await opened(saved)).draft)
     },
     async give(given) {
       answerer.give(given)
-      return state(opened().draft)
+      return state(draftNow())
     },
-    do: async (edit, options) => state(opened().do(edit, options)),
-    write: async (text, options) => state(opened().write(text, options)),
-    undo: async () => state(opened().undo()),
-    redo: async () => state(opened().redo()),
+    do: async (edit, options) => state((await opened()).do(edit, options)),
+    write: async (text, options) => state((await opened()).write(text, options)),
+    undo: async () => state((await opened()).undo()),
+    redo: async () => state((await opened()).redo()),
     async saved(name) {
-      savedText = opened().draft.text
+      savedText = draftNow().text
       if (name !== undefined) answerer.name = name
-      return state(opened().draft)
+      return state(draftNow())
     },
     sketch: async (files) => (await import('./starter.js')).starter(files),
-    preview: async (sentence, at) => (await import('./preview.js')).previewed(answerer, opened().draft, sentence, at),
+    preview: async (sentence, at) => (await import('./preview.js')).previewed(answerer, draftNow(), sentence, at),
     complete: async (text, cursor) => (await import('./preview.js')).completed(answerer.now(), text, cursor),
-    plot: async (rule, exhibit) => plotOf(answerer.now().decided, rule, exhibit),
+    plot: async (rule, exhibit) => (await import('./plot.js')).plotOf(answerer.now().decided, rule, exhibit),
     async findings() {
       const { decided, file } = answerer.now()
       return (await import('../proof/report.js')).proofReport(decided, file)
@@ -133,15 +144,17 @@ export function createWorkbench(): Workbench {
     why: async ({ exhibit, measure, keys }) =>
       (await import('../report/inspect/why.js')).whyCell(answerer.now().decided, exhibit, measure, keys),
     async looks() {
-      const { pigments } = opened().draft.spec
+      const { pigments } = draftNow().spec
       const own = typeof pigments === 'object' && pigments !== null ? Object.keys(pigments) : []
       return (await import('./looks.js')).looksOf(answerer.now().decided, own)
     },
     async compared() {
       const now = answerer.now().decided
+      const { compareReports } = await import('../report/inspect/compare.js')
       return compareReports(await answerer.decide(savedText ?? ''), now)
     },
-    history: async () => opened().saved(),
+    differences: async (other) => (await import('../edit/diff.js')).diff(other, draftNow().text),
+    history: async () => (await opened()).saved(),
     session: pageSession(answerer.now),
   }
 }

@@ -1,7 +1,7 @@
 import type { ShownCell } from 'acuarela/live'
 import type { Looks, Workbench } from 'acuarela/workbench'
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react'
-import { type Bench, calls, useBench } from './bench.js'
+import { type Bench, calls, shownPage, useBench } from './bench.js'
 import { DataPanel } from './data-panel.js'
 import { useDocument } from './document.js'
 import { FilePanel } from './file-panel.js'
@@ -55,10 +55,27 @@ function useDrop(give: (files: readonly GivenFile[]) => Promise<void>): void {
   }, [give])
 }
 
+/** The first page is looked at before anything else is loaded, in milliseconds. */
+const REST_MS = 600
+
+/** Whether the first page is on the screen and has rested. */
+function useRested(): boolean {
+  const [isRested, setRested] = useState(false)
+  useEffect(() => {
+    const look = setInterval(() => {
+      if (shownPage.now === null) return
+      clearInterval(look)
+      setTimeout(() => setRested(true), REST_MS)
+    }, 100)
+    return () => clearInterval(look)
+  }, [])
+  return isRested
+}
+
 /** Statuses and colours of the report, asked for after it is shown. */
-function useLooks({ state }: Bench): Looks | null {
+function useLooks({ state }: Bench, isRested: boolean): Looks | null {
   const [looks, setLooks] = useState<Looks | null>(null)
-  const key = JSON.stringify([state?.isShown, state?.draft.spec.statuses, state?.draft.spec.pigments])
+  const key = JSON.stringify([isRested && state?.isShown, state?.draft.spec.statuses, state?.draft.spec.pigments])
   useEffect(() => {
     if (key.startsWith('[true')) calls.looks().then(setLooks, () => undefined)
   }, [key])
@@ -101,8 +118,13 @@ export function App() {
     theme: 'auto',
     view: 'as it is',
   })
-  const looks = useLooks(bench)
-  const findings = useFindings(state)
+  const isRested = useRested()
+  const looks = useLooks(bench, isRested)
+  useEffect(() => {
+    // What makes edits is loaded before the first one.
+    if (isRested) calls.history().catch(() => undefined)
+  }, [isRested])
+  const findings = useFindings(isRested ? state : null)
   const comparison = useComparison(bench, looking.comparesSaved)
   const names = useMemo(
     () =>
@@ -186,7 +208,7 @@ export function App() {
         </main>
         <aside className="right">
           {names !== undefined && (
-            <RuleList key={open.id} {...{ bench, names, looks, findings, selected }} onSelect={setSelected} />
+            <RuleList key={open.id} {...{ bench, names, looks, findings, selected, isRested }} onSelect={setSelected} />
           )}
           <Findings findings={findings} bench={bench} />
         </aside>

@@ -1,7 +1,7 @@
 import type { Edit, SavedHistory } from 'acuarela/edit'
 import type { Mounted } from 'acuarela/live'
 import { connectWorkbench, type ServedSource, type SessionPort, type WorkbenchState } from 'acuarela/workbench'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 
 /** A report with its files, as they were dropped or picked. */
 export interface OpenedFiles {
@@ -95,42 +95,32 @@ export function useBench(): Bench {
     worker.addEventListener('error', lost)
     return () => worker.removeEventListener('error', lost)
   }, [])
-  return {
-    state,
-    trouble,
-    edit,
-    give: useCallback((files: OpenedFiles['files']) => take(calls.give(files)), [take]),
-    open: useCallback(
-      ({ name, text, files, saved, served, isNew = false }: OpenedFiles) =>
-        take(
-          calls.open({
-            name,
-            text,
-            files,
-            ...(saved && { saved }),
-            ...(served && { served }),
-            isNew,
-          }),
-        ),
-      [take],
-    ),
-    write: useCallback(
-      (text: string) => {
-        const [now, { path, at }] = [performance.now(), joined.current]
-        joined.current = { path: 'text', at: now }
-        return take(calls.write(text, { merge: path === 'text' && now - at < TYPED_MS }))
-      },
-      [take],
-    ),
-    undo: useCallback(() => {
-      joined.current = { path: '', at: 0 }
-      return take(calls.undo())
-    }, [take]),
-    redo: useCallback(() => {
-      joined.current = { path: '', at: 0 }
-      return take(calls.redo())
-    }, [take]),
-    save: useCallback((name?: string) => take(calls.saved(name)), [take]),
-    fail: useCallback((error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)), []),
-  }
+  const give = useCallback((files: OpenedFiles['files']) => take(calls.give(files)), [take])
+  const open = useCallback(
+    ({ name, text, files, saved, served, isNew = false }: OpenedFiles) =>
+      take(calls.open({ name, text, files, ...(saved && { saved }), ...(served && { served }), isNew })),
+    [take],
+  )
+  const write = useCallback(
+    (text: string) => {
+      const [now, { path, at }] = [performance.now(), joined.current]
+      joined.current = { path: 'text', at: now }
+      return take(calls.write(text, { merge: path === 'text' && now - at < TYPED_MS }))
+    },
+    [take],
+  )
+  const undo = useCallback(() => {
+    joined.current = { path: '', at: 0 }
+    return take(calls.undo())
+  }, [take])
+  const redo = useCallback(() => {
+    joined.current = { path: '', at: 0 }
+    return take(calls.redo())
+  }, [take])
+  const save = useCallback((name?: string) => take(calls.saved(name)), [take])
+  const fail = useCallback((error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)), [])
+  return useMemo(
+    () => ({ state, trouble, edit, give, open, write, undo, redo, save, fail }),
+    [state, trouble, edit, give, open, write, undo, redo, save, fail],
+  )
 }

@@ -1,5 +1,5 @@
 import type { ColumnView, Looks } from 'acuarela/workbench'
-import { lazy, Suspense } from 'react'
+import { lazy, memo, Suspense } from 'react'
 import type { Bench } from './bench.js'
 import type { Names } from './names.js'
 
@@ -30,7 +30,7 @@ interface Props {
 }
 
 /** Sources with their columns, then the parts of the report. */
-export function DataPanel({ bench, names, looks }: Props) {
+export const DataPanel = memo(function DataPanel({ bench, names, looks }: Props) {
   const { state } = bench
   return (
     <section className="data" aria-label="Data">
@@ -62,4 +62,4 @@ export function DataPanel({ bench, names, looks }: Props) {
       )}
     </section>
   )
-}
+})

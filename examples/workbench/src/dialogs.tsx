@@ -1,6 +1,7 @@
 import { Dialog, DialogHeading } from '@ariakit/react'
 import type { DiffLine } from 'acuarela/edit'
 import { type ReactNode, useEffect, useState } from 'react'
+import { calls } from './bench.js'
 import type { OpenDocument } from './document.js'
 
 /** A dialog with a heading; Escape closes it. */
@@ -66,7 +67,7 @@ function ConflictPanel({ conflict, settle, mine }: Pick<OpenDocument, 'conflict'
   const [lines, setLines] = useState<readonly DiffLine[]>([])
   const theirs = conflict?.theirs ?? null
   useEffect(() => {
-    if (theirs !== null) void import('acuarela/edit').then(({ diff }) => setLines(diff(theirs, mine)))
+    if (theirs !== null && mine !== '') calls.differences(theirs).then(setLines, () => undefined)
   }, [theirs, mine])
   if (conflict === null) return null
   return (

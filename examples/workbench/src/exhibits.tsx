@@ -1,9 +1,10 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
-import { Field, Form } from './form.js'
 import { type Names, starting } from './names.js'
-import { Name } from './parts.js'
-import { isMap, nodeAt } from './schema.js'
+import { isMap } from './values.js'
+
+// The form comes when an exhibit is opened.
+const ExhibitEditor = lazy(() => import('./exhibit-editor.js').then((part) => ({ default: part.ExhibitEditor })))
 
 /** The kinds of exhibits, with what readers call them. */
 const KINDS = ['table', 'heatmap', 'chart', 'cards', 'list', 'records', 'moves', 'reading'] as const
@@ -37,80 +38,56 @@ export function Exhibits({ bench, names }: { bench: Bench; names: Names }) {
       <summary>
         <h2>Exhibits</h2> <small>{all.length}</small>
       </summary>
-      <Form bench={bench} names={names}>
-        <ol className="named">
-          {all.map((exhibit, i) => {
-            const isOpen = selected === i
-            const own = isMap(exhibit) ? exhibit : {}
-            const name = typeof own.name === 'string' ? own.name : undefined
-            const title = typeof own.title === 'string' ? own.title : (name ?? kindOf(exhibit))
-            return (
-              <li
-                key={String(i)}
-                draggable
-                className={dragged === i ? 'dragged' : ''}
-                onDragStart={() => setDragged(i)}
-                onDragOver={(event) => {
-                  if (dragged !== null) event.preventDefault()
-                }}
-                onDrop={(event) => {
-                  if (dragged === null) return
+      <ol className="named">
+        {all.map((exhibit, i) => {
+          const isOpen = selected === i
+          const own = isMap(exhibit) ? exhibit : {}
+          const title = String(own.title ?? own.name ?? kindOf(exhibit))
+          return (
+            <li
+              key={String(i)}
+              draggable
+              className={dragged === i ? 'dragged' : ''}
+              onDragStart={() => setDragged(i)}
+              onDragOver={(event) => {
+                if (dragged !== null) event.preventDefault()
+              }}
+              onDrop={(event) => {
+                if (dragged === null) return
+                event.preventDefault()
+                event.stopPropagation()
+                move(dragged, i)
+                setDragged(null)
+              }}
+              onDragEnd={() => setDragged(null)}
+            >
+              <button
+                type="button"
+                className="name"
+                data-part={`exhibits.${i}`}
+                aria-expanded={isOpen}
+                onClick={() => setSelected(isOpen ? null : i)}
+                onKeyDown={(event) => {
+                  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
                   event.preventDefault()
-                  event.stopPropagation()
-                  move(dragged, i)
-                  setDragged(null)
+                  move(i, event.key === 'ArrowUp' ? i - 1 : i + 1)
                 }}
-                onDragEnd={() => setDragged(null)}
               >
-                <button
-                  type="button"
-                  className="name"
-                  data-part={`exhibits.${i}`}
-                  aria-expanded={isOpen}
-                  onClick={() => setSelected(isOpen ? null : i)}
-                  onKeyDown={(event) => {
-                    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
-                    event.preventDefault()
-                    move(i, event.key === 'ArrowUp' ? i - 1 : i + 1)
-                  }}
-                >
-                  <span>{title}</span> <code>{kindOf(exhibit)}</code>
-                </button>
-                {isOpen && (
-                  <div className="editor">
-                    {name !== undefined && (
-                      <Name
-                        name={name}
-                        onRename={(to) => void edit({ do: 'rename', kind: 'exhibit', from: name, to })}
-                      />
-                    )}
-                    <Field
-                      node={nodeAt(['exhibits', i]) ?? {}}
-                      value={exhibit}
-                      path={['exhibits', i]}
-                      label="Exhibit"
-                    />
-                    <div className="acts">
-                      <button type="button" disabled={i === 0} onClick={() => move(i, i - 1)}>
-                        Up
-                      </button>
-                      <button type="button" disabled={i === all.length - 1} onClick={() => move(i, i + 1)}>
-                        Down
-                      </button>
-                      <button
-                        type="button"
-                        onClick={() => void edit({ do: 'remove', path: ['exhibits', i] }).then(() => setSelected(null))}
-                      >
-                        Remove exhibit
-                      </button>
-                    </div>
-                  </div>
-                )}
-              </li>
-            )
-          })}
-        </ol>
-      </Form>
+                <span>{title}</span> <code>{kindOf(exhibit)}</code>
+              </button>
+              {isOpen && (
+                <Suspense fallback={null}>
+                  <ExhibitEditor
+                    {...{ bench, names, index: i, exhibit: own, last: all.length - 1 }}
+                    onMove={(to) => move(i, to)}
+                    onGone={() => setSelected(null)}
+                  />
+                </Suspense>
+              )}
+            </li>
+          )
+        })}
+      </ol>
       <AddMenu label="Add exhibit" choices={KINDS} onAdd={add} />
     </details>
   )

@@ -1,7 +1,7 @@
 import type { Workbench } from 'acuarela/workbench'
 import { useState } from 'react'
 import type { Bench } from './bench.js'
-import { isMap } from './schema.js'
+import { isMap } from './values.js'
 
 type Finding = Awaited<ReturnType<Workbench['findings']>>[number]
 

@@ -1,5 +1,5 @@
 import type { Workbench, WorkbenchState } from 'acuarela/workbench'
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { type Bench, calls } from './bench.js'
 import { FindingLine } from './finding-line.js'
 
@@ -31,7 +31,7 @@ export function useFindings(state: WorkbenchState | null): FindingList {
 }
 
 /** What proof finds, each with its fix as a button where it needs no decision. */
-export function Findings({ findings, bench }: { findings: FindingList; bench: Bench }) {
+export const Findings = memo(function Findings({ findings, bench }: { findings: FindingList; bench: Bench }) {
   return (
     <section aria-label="Findings" className="findings">
       <h2>
@@ -46,4 +46,4 @@ export function Findings({ findings, bench }: { findings: FindingList; bench: Be
       </ul>
     </section>
   )
-}
+})

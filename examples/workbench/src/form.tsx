@@ -2,8 +2,9 @@ import type { Edit } from 'acuarela/edit'
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from 'react'
 import type { Bench } from './bench.js'
 import { type Names, starting, suggestions } from './names.js'
-import { branches, branchName, branchOf, converted, isMap, type Node, type Path, words } from './schema.js'
+import { branches, branchName, branchOf, converted, type Node, type Path, words } from './schema.js'
 import { TextField } from './text-field.js'
+import { isMap } from './values.js'
 
 /** What the fields of a form share. */
 export interface FormContext {

@@ -1,5 +1,5 @@
 import type { WorkbenchState } from 'acuarela/workbench'
-import { isMap, type Path, pattern } from './schema.js'
+import { isMap, type Path, pattern } from './values.js'
 
 /** What a report can name, for completion and for what a new part begins with. */
 export interface Names {

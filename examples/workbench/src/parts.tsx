@@ -1,10 +1,13 @@
 import type { NamedKind } from 'acuarela/edit'
 import type { Looks } from 'acuarela/workbench'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
-import { Field, Form } from './form.js'
 import { type Names, starting } from './names.js'
-import { isMap, nodeAt, words } from './schema.js'
+import { isMap } from './values.js'
+
+// Forms come when a part is opened.
+const PartEditor = lazy(() => import('./part-editor.js').then((part) => ({ default: part.PartEditor })))
+const Others = lazy(() => import('./part-editor.js').then((part) => ({ default: part.Others })))
 
 /** A section of the report whose entries have names. */
 interface Section {
@@ -50,12 +53,12 @@ interface Props {
 /** The named parts of the report, each with its form, and the parts that there is one of. */
 export function Parts({ bench, names, looks }: Props) {
   return (
-    <Form bench={bench} names={names}>
+    <>
       {SECTIONS.map((section) => (
         <Named key={section.key} {...{ section, bench, names, looks }} />
       ))}
-      <Others bench={bench} names={names} />
-    </Form>
+      <TheReport bench={bench} names={names} />
+    </>
   )
 }
 
@@ -100,20 +103,9 @@ function Named({ section, bench, names, looks }: Props & { section: Section }) {
                 <code>{shortOf(value)}</code>
               </button>
               {isOpen && (
-                <div className="editor">
-                  <Name
-                    name={own}
-                    onRename={(to) => void edit({ do: 'rename', kind, from: own, to }).then(() => setSelected(to))}
-                  />
-                  <Field node={nodeAt(at) ?? {}} value={value} path={at} label={words(one)} />
-                  {key === 'statuses' && <Distances looks={looks} name={own} />}
-                  <button
-                    type="button"
-                    onClick={() => void edit({ do: 'remove', path: at }).then(() => setSelected(null))}
-                  >
-                    Remove {one}
-                  </button>
-                </div>
+                <Suspense fallback={null}>
+                  <PartEditor {...{ bench, names, looks, kind, one, value }} path={at} onName={setSelected} />
+                </Suspense>
               )}
             </li>
           )
@@ -152,30 +144,6 @@ function shortOf(value: unknown): string {
   return typeof main === 'object' ? '' : String(main)
 }
 
-/** A name, which every place that names it follows. */
-export function Name({ name, onRename }: { name: string; onRename(to: string): void }) {
-  const [text, setText] = useState(name)
-  const rename = (): void => {
-    const to = text.trim()
-    if (to !== '' && to !== name) onRename(to)
-  }
-  return (
-    <label className="field-line">
-      <span>Name</span>
-      <input
-        className="field"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={rename}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') event.currentTarget.blur()
-          if (event.key === 'Escape') setText(name)
-        }}
-      />
-    </label>
-  )
-}
-
 function Swatch({ section, name, looks }: { section: string; name: string; looks: Looks | null }) {
   const own =
     section === 'statuses'
@@ -187,94 +155,19 @@ function Swatch({ section, name, looks }: { section: string; name: string; looks
   return <i className="swatch" style={own === null ? {} : { background: own }} aria-hidden="true" />
 }
 
-/** Below this difference two washes are hard to tell apart side by side. */
-const CLOSE = 10
-
-/** How far a status is from the one that is nearest to it, for each kind of colour vision. */
-function Distances({ looks, name }: { looks: Looks | null; name: string }) {
-  const nearest = looks?.statuses.find((one) => one.name === name)?.nearest
-  if (nearest === undefined || nearest.normal === null) return null
+/** The keys of the report that there is one of each. */
+function TheReport({ bench, names }: Omit<Props, 'looks'>) {
+  const [isOpen, setOpen] = useState(false)
   return (
-    <table className="distances">
-      <caption>Nearest status by its fill (CIEDE2000)</caption>
-      <tbody>
-        {Object.entries(nearest).map(([sight, other]) => (
-          <tr key={sight} className={other !== null && other.difference < CLOSE ? 'close' : ''}>
-            <th scope="row">{sight}</th>
-            <td>{other?.name}</td>
-            <td className="number">
-              {other?.difference.toFixed(1)}
-              {other !== null && other.difference < CLOSE ? ' close' : ''}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  )
-}
-
-/** The keys of the report that have no panel of their own. */
-const OTHERS = [
-  'title',
-  'note',
-  'period',
-  'asOf',
-  'since',
-  'where',
-  'locale',
-  'calendar',
-  'filters',
-  'strip',
-  'labels',
-  'fields',
-  'sources',
-  'icons',
-  'proof',
-]
-
-function Others({ bench, names }: Omit<Props, 'looks'>) {
-  const { state, edit } = bench
-  const [added, setAdded] = useState<readonly string[]>([])
-  const spec = state?.draft.spec ?? {}
-  const shown = OTHERS.filter((key) => spec[key] !== undefined || added.includes(key))
-  const absent = OTHERS.filter((key) => !shown.includes(key))
-  return (
-    <details className="section">
+    <details className="section" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary>
         <h2>The report</h2>
       </summary>
-      {shown.map((key) => (
-        <Field
-          key={key}
-          node={nodeAt([key]) ?? {}}
-          value={spec[key]}
-          path={[key]}
-          label={words(key)}
-          isNew={spec[key] === undefined}
-          onRemove={() => {
-            setAdded(added.filter((one) => one !== key))
-            if (spec[key] !== undefined) void edit({ do: 'unset', path: [key] })
-          }}
-        />
-      ))}
-      <select
-        aria-label="Add a key to the report"
-        className="add"
-        value=""
-        onChange={(event) => {
-          const key = event.target.value
-          const value = starting([key], names)
-          if (value === undefined || typeof value === 'string') setAdded([...added, key])
-          else void edit({ do: 'set', path: [key], value })
-        }}
-      >
-        <option value="">Add …</option>
-        {absent.map((key) => (
-          <option key={key} value={key}>
-            {words(key)}
-          </option>
-        ))}
-      </select>
+      {isOpen && (
+        <Suspense fallback={null}>
+          <Others bench={bench} names={names} />
+        </Suspense>
+      )}
     </details>
   )
 }

@@ -1,8 +1,11 @@
 import { type Mounted, mountSession, type ShownCell, shownCells } from 'acuarela/live'
 import type { Workbench, WorkbenchState } from 'acuarela/workbench'
-import { useEffect, useRef } from 'react'
+import { lazy, memo, Suspense, useEffect, useRef } from 'react'
 import { calls, shownPage } from './bench.js'
-import { seenStyle, type ViewAs, VisionFilter } from './vision.js'
+import type { ViewAs } from './views.js'
+
+// Views of colour vision need colour maths, and are seldom looked at.
+const VisionFilter = lazy(() => import('./vision.js').then((part) => ({ default: part.VisionFilter })))
 
 type Comparison = Awaited<ReturnType<Workbench['compared']>>
 
@@ -34,6 +37,9 @@ function cellKey(exhibit: string, measure: string, keys: readonly (readonly [str
   return JSON.stringify([exhibit, measure, [...keys].sort()])
 }
 
+/** The first page rests for so long before its charts are drawn, in milliseconds. */
+const CHARTS_MS = 500
+
 const OUTLINE = '.differs-from-saved { outline: 2px dashed currentColor; outline-offset: -2px }'
 
 /** Outlines the cells that differ from the saved report. */
@@ -60,13 +66,14 @@ interface Props {
 }
 
 /** The live page itself. */
-export function ReportPanel({ state, theme, view, comparison, onCell, onRule }: Props) {
+export const ReportPanel = memo(function ReportPanel({ state, theme, view, comparison, onCell, onRule }: Props) {
   const host = useRef<HTMLDivElement>(null)
   const mounted = useRef<{ page: Mounted; element: HTMLElement; controls: string; values: string } | null>(null)
   const busy = useRef<Promise<unknown>>(Promise.resolve())
   const compared = useRef(comparison)
   compared.current = comparison
   const own = view === 'paper' ? 'light' : theme
+  const isSeen = view !== 'as it is' && view !== 'paper'
   useEffect(() => {
     const element = host.current
     if (element === null || state?.isShown !== true) return
@@ -74,7 +81,9 @@ export function ReportPanel({ state, theme, view, comparison, onCell, onRule }: 
     const mount = async (): Promise<void> => {
       const next = document.createElement('div')
       const { port1, port2 } = new MessageChannel()
-      await calls.page(port1)
+      // What draws charts is larger than all else: the first page does not wait for it.
+      const chartsLater = mounted.current === null
+      await calls.page(port1, { chartsLater })
       const page = await mountSession(next, port2)
       const style = new CSSStyleSheet()
       style.replaceSync(OUTLINE)
@@ -85,6 +94,7 @@ export function ReportPanel({ state, theme, view, comparison, onCell, onRule }: 
       mounted.current = { page, element: next, controls, values }
       shownPage.now = page
       outline(next, page, compared.current)
+      if (chartsLater) setTimeout(() => void page.act({ do: 'again' }), CHARTS_MS)
     }
     const show = (): void => {
       busy.current = busy.current
@@ -155,8 +165,12 @@ export function ReportPanel({ state, theme, view, comparison, onCell, onRule }: 
           </ul>
         </div>
       )}
-      <VisionFilter view={view} />
-      <div ref={host} className="page" style={seenStyle(view)} />
+      {isSeen && (
+        <Suspense fallback={null}>
+          <VisionFilter view={view} />
+        </Suspense>
+      )}
+      <div ref={host} className="page" style={isSeen ? { filter: 'url(#seen)' } : {}} />
     </section>
   )
-}
+})

@@ -3,10 +3,11 @@ import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, shownPage } from './bench.js'
 import { FindingLine } from './finding-line.js'
 import { Field, Form } from './form.js'
+import { Name } from './name-field.js'
 import type { Names } from './names.js'
-import { Name } from './parts.js'
 import { Samples } from './samples.js'
-import { branches, isMap, nodeAt } from './schema.js'
+import { branches, nodeAt } from './schema.js'
+import { isMap } from './values.js'
 
 // Plots come when a rule is selected.
 const Plot = lazy(async () => ({ default: (await import('./plot.js')).Plot }))

@@ -1,9 +1,9 @@
 import type { Looks, WorkbenchState } from 'acuarela/workbench'
-import { lazy, Suspense, useState } from 'react'
+import { lazy, memo, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
 import type { FindingList } from './findings.js'
 import type { Names } from './names.js'
-import { isMap } from './schema.js'
+import { isMap } from './values.js'
 
 // Forms and the field with its completions come after the first page.
 const RuleEditor = lazy(() => import('./rule-editor.js').then((part) => ({ default: part.RuleEditor })))
@@ -14,6 +14,8 @@ interface Props {
   names: Names
   looks: Looks | null
   findings: FindingList
+  /** The first page is on the screen: what is needed next may be loaded. */
+  isRested: boolean
   selected: number | null
   onSelect(index: number | null): void
 }
@@ -55,7 +57,7 @@ function itemsOf({ rules, draft, isShown }: WorkbenchState): Item[] {
 }
 
 /** The rules in order of precedence, and the line in which a new one is said. */
-export function RuleList({ bench, names, looks, findings, selected, onSelect }: Props) {
+export const RuleList = memo(function RuleList({ bench, names, looks, findings, isRested, selected, onSelect }: Props) {
   const [dragged, setDragged] = useState<number | null>(null)
   const { state, edit } = bench
   const items = state === null ? [] : itemsOf(state)
@@ -64,7 +66,8 @@ export function RuleList({ bench, names, looks, findings, selected, onSelect }: 
     <section aria-label="Rules" className="rules">
       <h2>Rules</h2>
       <Suspense fallback={<div className="say waiting" />}>
-        <SayLine bench={bench} names={names} onDone={() => onSelect(0)} />
+        {!isRested && <div className="say waiting" />}
+        {isRested && <SayLine bench={bench} names={names} onDone={() => onSelect(0)} />}
       </Suspense>
       <ol>
         {items.map(({ index, key, title, paused, told }) => {
@@ -149,7 +152,7 @@ export function RuleList({ bench, names, looks, findings, selected, onSelect }: 
       </ol>
     </section>
   )
-}
+})
 
 function ownRule({ draft }: WorkbenchState, index: number): unknown {
   return Array.isArray(draft.spec.rules) ? draft.spec.rules[index] : undefined

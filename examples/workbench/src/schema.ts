@@ -1,4 +1,5 @@
 import schema from 'acuarela/report.schema.json' with { type: 'json' }
+import { isMap, type Path } from './values.js'
 
 /** A part of the JSON Schema of report files, as far as forms read it. */
 export interface Node {
@@ -13,7 +14,7 @@ export interface Node {
   items?: Node
 }
 
-export type Path = readonly (string | number)[]
+export type { Path } from './values.js'
 
 const ROOT = schema as unknown as Node
 
@@ -89,10 +90,6 @@ export function converted(value: unknown, to: Node, starting: unknown): unknown 
   return plain ?? (isPlain(starting) ? starting : undefined)
 }
 
-export function isMap(value: unknown): value is Record<string, unknown> {
-  return typeof value === 'object' && value !== null && !Array.isArray(value)
-}
-
 function isPlain(value: unknown): boolean {
   return typeof value === 'string' || typeof value === 'number'
 }
@@ -102,9 +99,4 @@ export function words(key: string | number): string {
   if (typeof key === 'number') return String(key + 1)
   const text = key.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`)
   return text.charAt(0).toUpperCase() + text.slice(1)
-}
-
-/** `rules.#.bands.#.status`: a path with its indexes left out. */
-export function pattern(path: Path): string {
-  return path.map((key) => (typeof key === 'number' ? '#' : key)).join('.')
 }

@@ -4,7 +4,7 @@ import { demoFiles } from './demo.js'
 import type { OpenDocument } from './document.js'
 import { filesOfInput, pickFiles, picksHandles } from './files.js'
 import { home } from './home.js'
-import { VIEWS, type ViewAs } from './vision.js'
+import { VIEWS, type ViewAs } from './views.js'
 
 export interface Looking {
   showsText: boolean

@@ -1,8 +1,5 @@
 import { SIGHTS, visionMatrix } from 'acuarela/workbench'
-
-/** How the report is looked at. */
-export const VIEWS = ['as it is', 'protanopia', 'deuteranopia', 'tritanopia', 'grey', 'paper'] as const
-export type ViewAs = (typeof VIEWS)[number]
+import type { ViewAs } from './views.js'
 
 /** Luminance by Rec. 709. */
 const GREY = [0.2126, 0.7152, 0.0722]
@@ -26,9 +23,4 @@ export function VisionFilter({ view }: { view: ViewAs }) {
       </filter>
     </svg>
   )
-}
-
-/** The style of what is looked at. */
-export function seenStyle(view: ViewAs): { filter?: string } {
-  return values(view) === undefined ? {} : { filter: 'url(#seen)' }
 }

@@ -22,9 +22,8 @@ export async function createSession(bound: BoundReport, known?: DecidedReport): 
   let base = { key: viewKey(FIRST_STATE), decided: first }
   // Sliders move in small steps, so a parameter is decided again from the last report.
   let last = { key: stateKey(FIRST_STATE), decided: first }
-  // Loaded early, so that the first popover opens at once.
-  const loading = import('./reasons.js')
-  loading.catch(() => undefined)
+  // Loaded early, so that the first popover opens at once; not again for each version of a report.
+  if (known === undefined) import('./reasons.js').catch(() => undefined)
   const decide = (state: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
     decideReport(applyState(opened, { ...state, parameters }), { again: true })
   return {

@@ -5,7 +5,7 @@ import type { RuleResult } from '../../rule/model.js'
 import type { Painting } from '../../style/painting.js'
 import { phraseContextOf } from '../answer/facts.js'
 import type { DecidedReport } from '../model/answered.js'
-import { rampText } from './why.js'
+import { rampText } from './ramp-text.js'
 
 /** A rule and its results, for readers. */
 export interface RuleTold extends RuleSentence {

@@ -1,6 +1,4 @@
-import { createPhrases, type PhraseContext } from '../../rule/explain/phrases.js'
 import type { Why } from '../../rule/explain/why.js'
-import type { RuleResult } from '../../rule/model.js'
 import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
 import { placeTitle } from './cells.js'
@@ -33,10 +31,4 @@ export function whyCell(
       text: cellTextAt(make, place, measure),
     })),
   }
-}
-
-export function rampText({ rule, fit, judged }: RuleResult, facts: PhraseContext): string[] {
-  const telling = createPhrases(rule, facts)
-  const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
-  return marks.map(({ text, what }) => `${text} ${what}`.trim())
 }

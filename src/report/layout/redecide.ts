@@ -31,10 +31,11 @@ export async function redecide(
   )
   if (moved.size === 0) return before
   const next: BoundReport = { ...report, parameters }
-  if (summariesRead(before, moved)) return decideReport({ ...before.bound, parameters }, { again: true })
+  const { summed, shown } = readersOf(before, moved)
+  if (summed) return decideReport({ ...before.bound, parameters }, { again: true })
   const asked: QueryContext = { ...before.context, report: next }
   const laid = before.built.map((built): BuiltExhibit => {
-    if (!exhibitReads(built.answered, moved)) return built
+    if (!shown(built.answered)) return built
     const answered = redecideExhibit(asked, built.answered)
     return { answered, exhibit: built.build(answered), build: built.build }
   })
@@ -54,28 +55,25 @@ export async function redecide(
   }
 }
 
-function reads(bounds: readonly Bound[], moved: ReadonlySet<string>): boolean {
-  return bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
-}
-
-/** Whether a parameter changes what is summarised: it is read by a measure or a condition on rows. */
-export function summariesRead({ report, bound }: DecidedReport, moved: ReadonlySet<string>): boolean {
-  const measures = [...report.measures.values()].map((measure) => measure.bound)
-  return reads([...measures, ...bound.exhibits.flatMap(({ where }) => where)], moved)
-}
-
-/** Whether a parameter changes an exhibit: by a rule, a reference line, or a text. */
-export function exhibitReads({ exhibit, rules }: AnsweredExhibit, moved: ReadonlySet<string>): boolean {
+/** What reads parameters that moved: `summed` numbers, and each exhibit that is `shown`. */
+export function readersOf(
+  { report, bound: { exhibits } }: DecidedReport,
+  moved: ReadonlySet<string>,
+): { summed: boolean; shown(answered: AnsweredExhibit): boolean } {
+  const reads = (bounds: readonly Bound[]): boolean =>
+    bounds.some((bound) => referencesOf(bound).some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
   const named = (text: string | null | undefined): boolean =>
     text != null && flagNames(text).some((name) => moved.has(name))
   const ruled = (rule: BoundRule): boolean =>
     rule.parameters.some((name) => moved.has(name)) || rule.effects.some(({ flag }) => named(flag))
-  return (
-    rules.some(ruled) ||
-    reads(
-      (exhibit.chart?.references ?? []).map(({ bound }) => bound),
-      moved,
-    ) ||
-    (exhibit.cards ?? []).some(({ note }) => named(note))
-  )
+  const conditions = exhibits.flatMap(({ where }) => where)
+  return {
+    // By a measure or a condition on rows.
+    summed: reads([...[...report.measures.values()].map(({ bound }) => bound), ...conditions]),
+    // By a rule, a reference line, or a text.
+    shown: ({ exhibit, rules }) =>
+      rules.some(ruled) ||
+      reads((exhibit.chart?.references ?? []).map(({ bound }) => bound)) ||
+      (exhibit.cards ?? []).some(({ note }) => named(note)),
+  }
 }
