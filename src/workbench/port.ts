@@ -44,6 +44,7 @@ const CALLS: readonly (keyof WorkbenchCalls)[] = [
   'looks',
   'compared',
   'differences',
+  'prepare',
   'history',
   'page',
 ]

@@ -66,6 +66,8 @@ export interface Workbench {
   compared(): Promise<Comparison>
   /** The lines in which the present text differs from another one. */
   differences(other: string): Promise<readonly DiffLine[]>
+  /** Loads what is otherwise loaded when it is first needed: for a server that may go away. */
+  prepare(): Promise<void>
   /** What undo needs after a reload. */
   history(): Promise<SavedHistory>
   /** Answers the page: always from the newest report that could be answered. */
@@ -154,6 +156,19 @@ export function createWorkbench(): Workbench {
       return compareReports(await answerer.decide(savedText ?? ''), now)
     },
     differences: async (other) => (await import('../edit/diff.js')).diff(other, draftNow().text),
+    async prepare() {
+      await Promise.all([
+        import('../edit/history.js'),
+        import('../edit/diff.js'),
+        import('../proof/report.js'),
+        import('../report/inspect/compare.js'),
+        import('../report/inspect/rehearse.js'),
+        import('../report/inspect/why.js'),
+        import('./looks.js'),
+        import('./plot.js'),
+        import('./preview.js'),
+      ])
+    },
     history: async () => (await opened()).saved(),
     session: pageSession(answerer.now),
   }

@@ -126,7 +126,8 @@ test('a killed browser or server leaves the draft, with its history, on another 
   expect(await again.page.locator('.news').textContent()).toContain('draft')
   await button(again.page, 'Undo').click()
   await expect.poll(() => textOf(again.page), SOON).toBe(REPORT.replace('100', '90'))
-  // A server that is gone: the page keeps the text, and says so.
+  // A server that is gone: the page, which has loaded all of itself, keeps the text, and says so.
+  await again.page.waitForTimeout(3000)
   await next.kill('SIGKILL')
   await setGoal(again.page, '75')
   await button(again.page, 'Save').click()

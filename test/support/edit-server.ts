@@ -82,7 +82,14 @@ async function begun(child: ChildProcess): Promise<Editing> {
       return fetch(`${origin}${path}`, {
         redirect: 'manual',
         ...init,
-        headers: { cookie: await cookie, origin, 'content-type': 'application/json', ...init.headers },
+        // A connection that a refusal closed is not used again.
+        headers: {
+          cookie: await cookie,
+          origin,
+          'content-type': 'application/json',
+          connection: 'close',
+          ...init.headers,
+        },
       })
     },
     kill(signal) {

@@ -7,6 +7,7 @@ import { useDocument } from './document.js'
 import { FilePanel } from './file-panel.js'
 import { filesOfDrop, type GivenFile } from './files.js'
 import { Findings, useFindings } from './findings.js'
+import { home } from './home.js'
 import { namesOf } from './names.js'
 import { ReportPanel } from './report-panel.js'
 import { RuleList } from './rule-list.js'
@@ -15,6 +16,22 @@ import { type Looking, TopBar } from './top-bar.js'
 // What is seldom seen comes when it is.
 const CellBox = lazy(() => import('./cell-box.js').then((part) => ({ default: part.CellBox })))
 const Dialogs = lazy(() => import('./dialogs.js').then((part) => ({ default: part.Dialogs })))
+
+/** All parts of the page: its server may end before they are needed. */
+async function loadAll(): Promise<void> {
+  await Promise.all([
+    calls.prepare(),
+    import('./cell-box.js'),
+    import('./dialogs.js'),
+    import('./exhibit-editor.js'),
+    import('./export.js'),
+    import('./part-editor.js'),
+    import('./plot.js'),
+    import('./rule-editor.js'),
+    import('./text-editor.js'),
+    import('./vision.js'),
+  ]).catch(() => undefined)
+}
 
 /** Undo and redo by keys, the list of keys by `?`; not where something is typed. */
 function useKeys({ undo, redo }: Bench, save: () => void, help: () => void): void {
@@ -121,8 +138,10 @@ export function App() {
   const isRested = useRested()
   const looks = useLooks(bench, isRested)
   useEffect(() => {
+    if (!isRested) return
     // What makes edits is loaded before the first one.
-    if (isRested) calls.history().catch(() => undefined)
+    calls.history().catch(() => undefined)
+    if (home.isServer) void loadAll()
   }, [isRested])
   const findings = useFindings(isRested ? state : null)
   const comparison = useComparison(bench, looking.comparesSaved)
