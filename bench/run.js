@@ -20,6 +20,7 @@ import { readBench } from './read.js'
 import { sentencesBench } from './sentences.js'
 import { sixBench } from './six.js'
 import { summaryBench } from './summary.js'
+import { workbenchBench } from './workbench.js'
 
 /** @type {Record<string, () => unknown>} */
 const BENCHES = {
@@ -28,6 +29,7 @@ const BENCHES = {
   sentences: () => sentencesBench(200),
   html: () => htmlBench(),
   live: () => liveBench(),
+  workbench: () => workbenchBench(),
   'long-page': () => longPageBench(),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),

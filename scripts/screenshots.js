@@ -23,9 +23,8 @@ const tool = (/** @type {string[]} */ ...args) =>
   })
 tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
 tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
-for (const name of ['footfall', 'june'])
+for (const name of ['june'])
   tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(folder, `${name}.html`))
-tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(folder, 'kinds.html'))
 /**
  * What the tool prints, in a window as wide as a terminal.
  * @param {string} name
@@ -79,21 +78,14 @@ const TERMINALS = {
   'tool-proof': ['proof', 'careless.acuarela.yaml'],
 }
 for (const [name, args] of Object.entries(TERMINALS)) terminal(name, ...args)
-const app = join(root, 'examples/small-table')
-const configFile = join(app, 'vite.config.ts')
-await build({ root: app, configFile, logLevel: 'error' })
-const server = await preview({ root: app, configFile, logLevel: 'error', preview: { port: 0, host: '127.0.0.1' } })
-const address = server.httpServer.address()
-const port = typeof address === 'object' && address !== null ? address.port : 0
-
 const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
 /**
  * @param {string} url
  * @param {string} name
- * @param {{ fullPage?: boolean, target?: string, dark?: boolean, width?: number, paper?: boolean }}
+ * @param {{ fullPage?: boolean, dark?: boolean, width?: number, paper?: boolean }}
  *   [options]
  */
-async function shoot(url, name, { fullPage = false, target, dark = false, width = 1280, paper = false } = {}) {
+async function shoot(url, name, { fullPage = false, dark = false, width = 1280, paper = false } = {}) {
   const page = await browser.newPage({
     // A sheet of A4 without its margins.
     viewport: paper ? { width: 688, height: 1016 } : { width, height: 800 },
@@ -101,7 +93,6 @@ async function shoot(url, name, { fullPage = false, target, dark = false, width 
   })
   await page.goto(url)
   if ((await page.locator('#acuarela').count()) > 0) await page.locator('.tools').waitFor()
-  if (target !== undefined) await page.getByLabel('Shop target').fill(target)
   if (paper) await page.emulateMedia({ media: 'print' })
   await page.waitForTimeout(300)
   await page.screenshot({ path: join(shots, name), fullPage })
@@ -114,11 +105,8 @@ await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { 
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-phone.png', { width: 390 })
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-paper.png', { paper: true })
 await shoot(pathToFileURL(join(folder, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(folder, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'june.html')).href, 'june-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(folder, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
 for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(folder, `${name}.html`)).href, `${name}.png`)
-await shoot(`http://127.0.0.1:${port}/`, 'small-table.png', { target: '70000' })
 /** The dashboard, once its reader has chosen, and why a cell of the live page looks so. */
 const board = join(root, 'examples/dashboard')
 const boardConfig = join(board, 'vite.config.ts')
@@ -145,6 +133,43 @@ await cell.hover()
 await dashboard.locator('.whybox svg.trend').waitFor()
 await dashboard.screenshot({ path: join(shots, 'live-why.png') })
 await boardServer.close()
+/** The workbench: a rule with its plot, the text beside the page, and as deuteranopia sees it. */
+const bench = join(root, 'examples/workbench')
+const benchServer = await preview({
+  root: bench,
+  configFile: join(bench, 'vite.config.ts'),
+  logLevel: 'error',
+  build: { outDir: join(root, 'dist/workbench-page') },
+  preview: { port: 0, host: '127.0.0.1' },
+})
+const benchAddress = benchServer.httpServer.address()
+const workbench = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+await workbench.goto(
+  `http://127.0.0.1:${typeof benchAddress === 'object' && benchAddress !== null ? benchAddress.port : 0}/`,
+)
+await workbench.locator('html[data-ready=yes]').waitFor()
+await workbench.locator('.report .chart svg').first().waitFor()
+await workbench.getByRole('combobox', { name: 'Say a rule' }).waitFor()
+await workbench.getByRole('button', { name: /^Against the month target/ }).click()
+await workbench.getByRole('slider').first().waitFor()
+await workbench.locator('.samples').waitFor()
+await workbench.waitForTimeout(800)
+await workbench.screenshot({ path: join(shots, 'workbench-rule.png') })
+await workbench.getByRole('button', { name: 'Text', exact: true }).click()
+await workbench.locator('.cm-content').waitFor()
+await workbench.waitForTimeout(500)
+await workbench.screenshot({ path: join(shots, 'workbench-text.png') })
+await workbench.getByRole('button', { name: 'Text', exact: true }).click()
+await workbench.locator('[data-part="statuses.ahead"]').evaluate((element) => {
+  const section = element.closest('details')
+  if (section !== null) section.open = true
+})
+await workbench.locator('[data-part="statuses.ahead"]').click()
+await workbench.locator('.distances').waitFor()
+await workbench.locator('[data-part="statuses.ahead"]').evaluate((element) => element.scrollIntoView())
+await workbench.getByLabel('View as').selectOption('deuteranopia')
+await workbench.waitForTimeout(500)
+await workbench.screenshot({ path: join(shots, 'workbench-vision.png') })
+await benchServer.close()
 await browser.close()
-await server.close()
 rmSync(folder, { recursive: true })

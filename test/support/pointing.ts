@@ -108,6 +108,7 @@ async function pointMap(hand: Hand, path: Path, wanted: Record<string, unknown>,
   const isFree = (await field.getByLabel(`New name in ${label}`, { exact: true }).count()) > 0
   for (const [key, value] of Object.entries(wanted)) {
     const at = [...path, key]
+    if (isSame(await valueAt(hand, at), value)) continue
     if ((await fieldOf(hand, at).count()) === 0) {
       if (isFree) {
         await type(hand, field.getByLabel(`New name in ${label}`, { exact: true }), key)

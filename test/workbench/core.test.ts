@@ -3,14 +3,25 @@ import { join } from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { ProblemError } from 'acuarela'
 import { toJson } from 'acuarela/data'
-import { openReport } from 'acuarela/report'
+import type { Edit } from 'acuarela/edit'
+import { type GridExhibit, openReport } from 'acuarela/report'
 import {
   connectWorkbench,
   createWorkbench,
   type SessionPort,
+  SIGHTS,
+  type Sight,
   serveWorkbench,
   type WorkbenchState,
 } from 'acuarela/workbench'
+import {
+  type Color,
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  parse as parseColor,
+} from 'culori'
 import { afterAll, expect, test } from 'vitest'
 import { ROOT } from '../support/tool.js'
 
@@ -26,6 +37,15 @@ const SALES = text('sales.csv')
   .join('\n')
 const FILES = { 'data/sales.csv': SALES, 'budget.csv': text('budget.csv'), 'shops.csv': text('shops.csv') }
 const DATA = { sales: SALES, budget: FILES['budget.csv'], outlets: FILES['shops.csv'] }
+
+const difference = differenceCiede2000()
+/** A colour as a kind of vision sees it. */
+function seen(sight: Sight, text: string): Color {
+  const color = parseColor(text) as Color
+  if (sight === 'protanopia') return filterDeficiencyProt(1)(color)
+  if (sight === 'deuteranopia') return filterDeficiencyDeuter(1)(color)
+  return sight === 'tritanopia' ? filterDeficiencyTrit(1)(color) : color
+}
 
 const ends: (() => void)[] = []
 afterAll(() => {
@@ -159,4 +179,85 @@ test('other messages on the port are left alone, and what is no port is refused'
   expect(state.problems.length).toBeGreaterThan(0)
   expect(() => serveWorkbench({} as SessionPort)).toThrow('serveWorkbench')
   expect(() => connectWorkbench(null as unknown as SessionPort)).toThrow('connectWorkbench')
+})
+
+test('what is built again after an edit, and what is kept, is the report of the text', async () => {
+  const bench = createWorkbench()
+  await bench.open({ name: 's', text: SPRING, files: FILES })
+  const shown = async (): Promise<string> => toJson((await bench.session.answer(UNTOUCHED)).page)
+  const { rules } = (await bench.give({})).draft.spec as { rules: { bands?: object[]; only?: string[] }[] }
+  const banded = rules.flatMap(({ bands }, i) => (bands === undefined ? [] : [i]))
+  const edits: Edit[] = [
+    { do: 'set', path: ['parameters', 'monthTarget', 'value'], value: 150_000 },
+    { do: 'set', path: ['parameters', 'targetLevel', 'value'], value: '120%' },
+    { do: 'set', path: ['parameters', 'slack'], value: '5%' },
+    { do: 'set', path: ['parameters', 'monthTarget', 'label'], value: 'Goal of a month' },
+    ...banded.map((i): Edit => ({ do: 'set', path: ['rules', i, 'paused'], value: true })),
+    { do: 'set', path: ['rules', 0, 'only'], value: ['shops'] },
+    { do: 'move', path: ['rules', 0], to: 2 },
+    { do: 'insert', path: ['rules'], value: 'margin of each shop: above 42% → leading', at: 0 },
+    { do: 'set', path: ['rules', 0], value: 'margin of each line: above 42% → leading' },
+    { do: 'set', path: ['measures', 'gap', 'formula'], value: 'revenue - 2 * plan' },
+    { do: 'set', path: ['statuses', 'ahead', 'wash'], value: 'sky' },
+    { do: 'set', path: ['exhibits', 3, 'title'], value: 'Shops' },
+    { do: 'remove', path: ['exhibits', 7] },
+  ]
+  for (const edit of edits) {
+    const { draft, problems } = await bench.do(edit)
+    expect([edit, draft.refused, problems]).toEqual([edit, undefined, []])
+    expect([edit, await shown()]).toEqual([edit, toJson(await openReport(draft.text, DATA))])
+  }
+  // Back to the first text, step by step.
+  for (let i = 0; i < edits.length; i++) await bench.undo()
+  expect(await shown()).toBe(toJson(await openReport(SPRING, DATA)))
+})
+
+test('what a page asks beside the report: looks, reasons, trials, differences, a starter', async () => {
+  const { calls } = connected()
+  const { rules } = await calls.open({ name: 's', text: SPRING, files: FILES })
+  await calls.prepare()
+  const looks = await calls.looks()
+  const ahead = looks.statuses.find(({ name }) => name === 'ahead')
+  expect(ahead).toMatchObject({ label: 'On target', fill: '#a7e5e4', icon: 'tick', verdict: 'good' })
+  // The nearest one is the nearest by hand, for each kind of vision.
+  for (const sight of SIGHTS) {
+    const others = looks.statuses.filter(({ name, fill }) => name !== 'ahead' && fill !== null)
+    const far = others.map(({ fill }) => difference(seen(sight, ahead?.fill ?? ''), seen(sight, fill ?? '')))
+    expect(ahead?.nearest[sight]?.difference).toBeCloseTo(Math.min(...far), 6)
+  }
+  expect(looks.pigments.some(({ name, isOwn }) => name === 'aqua' && !isOwn)).toBe(true)
+  const why = await calls.why({ exhibit: 'months', measure: 'revenue', keys: { month: '2025-05' } })
+  expect('why' in why && why.why.rules.some(({ rule }) => rule === rules[6].rule)).toBe(true)
+  const [trial] = await calls.rehearse(6)
+  expect(trial.trials.map(({ what }) => what)).toContain('at: Month target')
+  expect(await calls.compared()).toMatchObject({ cells: [], restyled: [] })
+  await calls.do({ do: 'set', path: ['parameters', 'monthTarget', 'value'], value: 1_000_000 })
+  expect((await calls.compared()).cells.length).toBeGreaterThan(3)
+  expect((await calls.differences(SPRING)).filter(({ is }) => is !== 'same')).toHaveLength(2)
+  const starter = await calls.sketch({ 'stalls.csv': 'stall,takings\nAsh,3\nElm,5\n' })
+  expect([starter.name, starter.text]).toEqual(['stalls.acuarela.yaml', expect.stringContaining('stalls.csv')])
+  const opened = await calls.open({ ...starter, files: { 'stalls.csv': 'stall,takings\nAsh,3\nElm,5\n' }, isNew: true })
+  expect([opened.isShown, opened.isSaved]).toEqual([true, false])
+})
+
+test('files are found by their paths, by their last parts, and by patterns', async () => {
+  const report = (file: string): string =>
+    `title: T\nsources: { sales: { file: '${file}' } }\nmeasures: { n: sum(n) }\nexhibits: [{ table: { rows: shop, show: n } }]\n`
+  const csv = (n: number): string => `shop,n\nAsh,${n}\n`
+  const files = { 'a/2024.csv': csv(1), 'b/2024.csv': csv(10), 'b/2025.csv': csv(100), 'other.csv': csv(5000) }
+  const total = async (file: string): Promise<unknown> => {
+    const bench = createWorkbench()
+    const { missing, isShown } = await bench.open({ name: 't', text: report(file), files })
+    if (!isShown) return missing
+    const { page } = await bench.session.answer(UNTOUCHED)
+    return (page.exhibits[0] as GridExhibit).rows[0].cells[0]?.value
+  }
+  expect(await total('a/2024.csv')).toBe(1)
+  expect(await total('b/2024.csv')).toBe(10)
+  expect(await total('elsewhere/other.csv')).toBe(5000)
+  expect(await total('elsewhere/2024.csv')).toEqual(['elsewhere/2024.csv'])
+  expect(await total('b/*.csv')).toBe(110)
+  expect(await total('*/2024.csv')).toBe(11)
+  expect(await total('{a,b}/{2024,2025}.csv')).toBe(111)
+  expect(await total('b/2026*.csv')).toEqual(['b/2026*.csv'])
 })

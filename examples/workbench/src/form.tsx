@@ -286,7 +286,9 @@ function Keys({ node, value, path, label }: FieldProps) {
   const [pending, setPending] = useState<readonly string[]>([])
   const own = isMap(value) ? value : {}
   const all = Object.entries(node.properties ?? {})
-  const shown = all.filter(([key]) => own[key] !== undefined || pending.includes(key))
+  // The name of a rule or exhibit has a field that renames it wherever it is named.
+  const isNamed = path.length === 2 && typeof path[1] === 'number' && own.name !== undefined
+  const shown = all.filter(([key]) => (own[key] !== undefined || pending.includes(key)) && !(isNamed && key === 'name'))
   const absent = all.filter(([key]) => own[key] === undefined && !pending.includes(key) && !isElsewhere(path, key))
   const add = (key: string): void => {
     const part = node.properties?.[key]

@@ -47,15 +47,17 @@ function Distances({ looks, name }: { looks: Looks | null; name: string }) {
   if (nearest === undefined || nearest.normal === null) return null
   return (
     <table className="distances">
-      <caption>Nearest status by its fill (CIEDE2000)</caption>
+      <caption>The nearest fill of another status; below {CLOSE} they are hard to tell apart (CIEDE2000)</caption>
       <tbody>
         {Object.entries(nearest).map(([sight, other]) => (
           <tr key={sight} className={other !== null && other.difference < CLOSE ? 'close' : ''}>
             <th scope="row">{sight}</th>
-            <td>{other?.name}</td>
-            <td className="number">
+            <td>{looks?.statuses.find((one) => one.name === other?.name)?.label}</td>
+            <td
+              className="number"
+              title={other !== null && other.difference < CLOSE ? 'hard to tell apart' : undefined}
+            >
               {other?.difference.toFixed(1)}
-              {other !== null && other.difference < CLOSE ? ' close' : ''}
             </td>
           </tr>
         ))}
