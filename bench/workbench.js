@@ -110,7 +110,10 @@ async function dragged(page, steps) {
   )
 }
 
-/** The longest task of the main thread while something is done. @param {import('playwright-core').Page} page @param {() => Promise<void>} act */
+/**
+ * The longest task of the main thread while something is done.
+ * @param {import('playwright-core').Page} page @param {() => Promise<void>} act
+ */
 async function longest(page, act) {
   await page.evaluate(() => {
     const found = /** @type {{ tasks: number[] }} */ (Object.assign(window, { tasks: /** @type {number[]} */ ([]) }))
@@ -122,7 +125,10 @@ async function longest(page, act) {
   return page.evaluate(() => Math.max(0, .../** @type {{ tasks: number[] }} */ (/** @type {unknown} */ (window)).tasks))
 }
 
-/** A report of many rules and exhibits over the demo's data. @param {number} rules @param {number} exhibits */
+/**
+ * A report of many rules and exhibits over the demo's data.
+ * @param {number} rules @param {number} exhibits
+ */
 function largeReport(rules, exhibits) {
   const spring = readFileSync(new URL('../examples/brezal/spring.acuarela.yaml', import.meta.url), 'utf8')
   const head = spring.slice(0, spring.indexOf('\nrules:'))

@@ -1,5 +1,6 @@
 export { SIGHTS, type Sight, visionMatrix } from './color/color-vision.js'
 export type { SessionPort } from './live/session/port.js'
+export type { Opened, Workbench } from './workbench/calls.js'
 export type { Looks, StatusLook } from './workbench/looks.js'
 export type {
   ColumnView,
@@ -12,4 +13,4 @@ export type {
 } from './workbench/model.js'
 export { connectWorkbench, serveWorkbench, type WorkbenchCalls } from './workbench/port.js'
 export type { ServedSource } from './workbench/sources.js'
-export { createWorkbench, type Opened, type Workbench } from './workbench/workbench.js'
+export { createWorkbench } from './workbench/workbench.js'

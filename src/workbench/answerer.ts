@@ -6,13 +6,12 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { createBinder } from '../report/bind/binder.js'
 import { decideReport } from '../report/layout/decide.js'
 import type { DecidedReport } from '../report/model/answered.js'
-import type { RemoteTable } from '../summary/contract.js'
 import type { SourceTable } from '../table/source-table.js'
-import { includedBy } from './files.js'
+import { type GivenFiles, includedBy } from './files.js'
 import type { SourceView } from './model.js'
 import { reusable } from './reuse.js'
 import { createReader, type ServedSource } from './sources.js'
-import { servedView, sourceView } from './views.js'
+import { createViews } from './views.js'
 
 /** The report as it was last answered. */
 export interface Shown {
@@ -21,9 +20,6 @@ export interface Shown {
   decided: DecidedReport
   session: Session
 }
-
-/** Files by name, as they are opened or given. */
-export type GivenFiles = Readonly<Record<string, string | Uint8Array>>
 
 /** What answers texts of a report. */
 export type Answerer = ReturnType<typeof createAnswerer>
@@ -37,7 +33,7 @@ export function createAnswerer() {
   /** The rows that the shown report was decided over. */
   let shownTables: ReadonlyMap<string, SourceTable> = new Map()
   let other: { text: string; decided: DecidedReport } | undefined
-  const viewed = new WeakMap<SourceTable, SourceView>()
+  const viewsOf = createViews()
   const answerer = {
     read,
     bind: createBinder(),
@@ -64,18 +60,7 @@ export function createAnswerer() {
       const file = readReport(text, answerer.name, includedBy(text, answerer.files))
       const { tables, missing, problems } = await read(file, answerer.files, answerer.served)
       answerer.missing = missing
-      const views: SourceView[] = []
-      for (const [source, table] of tables) {
-        const isServed = 'connect' in table
-        const view =
-          viewed.get(table) ??
-          (isServed
-            ? await servedView(source, table as RemoteTable, file.spec?.sources[source]?.date)
-            : sourceView(source, table))
-        viewed.set(table, view)
-        views.push(view)
-      }
-      answerer.views = views
+      answerer.views = await viewsOf(tables, file)
       if (file.problems.length > 0 || problems.length > 0) return [...file.problems, ...problems]
       if (missing.length > 0) return []
       try {

@@ -3,6 +3,9 @@ import { readReport } from '../file/report.js'
 /** Files by their names, as they were given: maybe with folders, always with `/`. */
 export type Files = ReadonlyMap<string, string | Uint8Array>
 
+/** Files by name, as they are opened or given. */
+export type GivenFiles = Readonly<Record<string, string | Uint8Array>>
+
 /** The last part of a path. */
 export function baseName(path: string): string {
   return path.slice(Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1)

@@ -2,7 +2,8 @@ import type { Session } from '../live/session/model.js'
 import { checkPort, type ErrorData, errorData, errorOf, type SessionPort, serveSession } from '../live/session/port.js'
 import { problem } from '../problem/input.js'
 import { ProblemError } from '../problem/problem.js'
-import { createWorkbench, type Workbench } from './workbench.js'
+import type { Workbench } from './calls.js'
+import { createWorkbench } from './workbench.js'
 
 /**
  * A workbench behind a port. Each message is marked; other programs may use the port, too.
@@ -15,7 +16,8 @@ export interface WorkbenchCalls extends Omit<Workbench, 'session'> {
    * `mountSession` of `acuarela/live` gets the other. A page can be mounted once a state is shown.
    *
    * @param options `chartsLater`: the first answer is without charts, so that the page need not
-   *   wait for what draws them; they come with the next one (`act({ do: 'again' })`). Default: false.
+   *   wait for what draws them; they come with the next one (`act({ do: 'again' })`). Default:
+   *   false.
    */
   page(port: MessagePort, options?: { chartsLater?: boolean }): Promise<void>
 }

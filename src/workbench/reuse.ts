@@ -9,8 +9,8 @@ const PARTS: readonly string[] = ['rules', 'parameters', 'exhibits', 'proof']
 
 /**
  * The exhibits of a report that another version of it shows the same: their own keys, the rules
- * that may paint them and the parameters that they read are what they were. Rules keep their places,
- * as what was decided names them by these.
+ * that may paint them and the parameters that they read are what they were. Rules keep their
+ * places, as what was decided names them by these.
  */
 export function reusable(
   { file, decided }: { file: ReportFile; decided: DecidedReport },

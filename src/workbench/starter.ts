@@ -1,7 +1,6 @@
 import { sketch } from '../sketch/sketch.js'
 import { readSource } from '../source/read.js'
-import type { GivenFiles } from './answerer.js'
-import { baseName } from './files.js'
+import { baseName, type GivenFiles } from './files.js'
 
 /** A starter report for data files. */
 export async function starter(files: GivenFiles): Promise<{ name: string; text: string }> {

@@ -1,4 +1,5 @@
 import type { BoundAggregate } from '../expression/bound.js'
+import type { ReportFile } from '../file/report-file.js'
 import type { RemoteTable } from '../summary/contract.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { TableColumn } from '../table/table.js'
@@ -8,7 +9,7 @@ import type { ColumnView, SourceView } from './model.js'
 const PARTS = 24
 
 /** A source with what is to be known of each column. */
-export function sourceView(name: string, { table }: SourceTable): SourceView {
+function sourceView(name: string, { table }: SourceTable): SourceView {
   return {
     name,
     rows: table.length,
@@ -62,7 +63,7 @@ function numbersView(name: string, label: string, type: 'number' | 'date', value
 }
 
 /** A source on a server with its columns: what is missing and the ranges are asked for at once. */
-export async function servedView(name: string, source: RemoteTable, date: string | undefined): Promise<SourceView> {
+async function servedView(name: string, source: RemoteTable, date: string | undefined): Promise<SourceView> {
   const { table } = source
   const types = new Map([...table.columns].map(([column, { type }]) => [column, type]))
   const engine = source.connect(new Map(), types, date === undefined ? {} : { date })
@@ -99,5 +100,26 @@ export async function servedView(name: string, source: RemoteTable, date: string
         shape: [],
       }
     }),
+  }
+}
+
+/** The sources of a report with their columns; a table that stays the same is looked at once. */
+export function createViews(): (
+  tables: ReadonlyMap<string, SourceTable>,
+  file: ReportFile,
+) => Promise<readonly SourceView[]> {
+  const known = new WeakMap<SourceTable, SourceView>()
+  return async (tables, file) => {
+    const views: SourceView[] = []
+    for (const [name, table] of tables) {
+      const view =
+        known.get(table) ??
+        ('connect' in table
+          ? await servedView(name, table as RemoteTable, file.spec?.sources[name]?.date)
+          : sourceView(name, table))
+      known.set(table, view)
+      views.push(view)
+    }
+    return views
   }
 }
