@@ -249,9 +249,9 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
       (url) => url,
       REPORT.replace(
         'table: sales',
-        "timeLimit: 0.2, query: 'select s.*, pg_sleep(1)::text as nap from sales s limit 3'",
+        "timeLimit: 1.5, query: 'select s.*, pg_sleep(1)::text as nap from sales s limit 3'",
       ),
-      'longer than the 0.2 seconds',
+      'longer than the 1.5 seconds',
     ],
     [
       'an address in the report',
