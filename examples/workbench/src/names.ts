@@ -20,7 +20,8 @@ export interface Names {
 }
 
 const TIMES = ['year', 'quarter', 'month', 'week', 'day', 'weekday', 'monthOfYear']
-const HOUSE_PIGMENTS = ['moss', 'amber', 'petal', 'slate', 'sky', 'stone']
+/** Before the pigments of the report are known. */
+const HOUSE_PIGMENTS = ['aqua', 'straw', 'coral', 'indigo', 'sky', 'rose', 'violet', 'stone']
 const AGGREGATES = ['sum', 'mean', 'median', 'lowest', 'highest', 'count', 'countDistinct', 'stdev', 'first', 'last']
 const STATISTICS = ['mean(value)', 'median(value)', 'lowest(value)', 'highest(value)', 'value']
 const FORMATS = [
@@ -119,8 +120,8 @@ export function starting(path: Path, names: Names): unknown {
     return at.endsWith('#') ? { atLeast: 0, status } : [{ atLeast: 0, status }, { otherwise: second }]
   if (/\.rank$/.test(at)) return { top: 3, status }
   if (/\.split(\.#)?$/.test(at)) return at.endsWith('#') ? { share: '10%', status } : [{ share: '10%', status }]
-  if (/\.gradient$/.test(at)) return { ramp: names.pigments[0] ?? 'moss' }
-  if (/\.bar$/.test(at)) return { color: names.pigments[0] ?? 'moss' }
+  if (/\.gradient$/.test(at)) return { ramp: names.pigments[0] ?? 'aqua' }
+  if (/\.bar$/.test(at)) return { color: names.pigments[0] ?? 'aqua' }
   if (/\.fromColumn$/.test(at)) return { status: names.keys[0] ?? '' }
   if (/\.style$|\.missing$|\.otherwise$/.test(at)) return { weight: 'bold' }
   if (/\.cards(\.#)?$/.test(at)) return at.endsWith('#') ? { show: measure } : [{ show: measure }]

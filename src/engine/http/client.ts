@@ -2,7 +2,6 @@ import { parse } from 'devalue'
 import type { Column } from '../../column/column.js'
 import { merges } from '../../column/statistic.js'
 import type { Bound } from '../../expression/bound.js'
-import { rowText } from '../../expression/row-text.js'
 import { type Problem, ProblemError, problem } from '../../problem/problem.js'
 import { checkShape } from '../../shape/shape.js'
 import type {
@@ -17,6 +16,7 @@ import type {
 } from '../../summary/contract.js'
 import { type Better, createTable, type TableColumn } from '../../table/table.js'
 import { CIVIL_CALENDAR } from '../../time/calendar.js'
+import { rowText } from './row-text.js'
 import { columnOf, typeOf, wireType, wireValues } from './types.js'
 import { COLUMNS, type EngineRequest, type WireColumns, type WireDerived, type WireQuestion } from './wire.js'
 

@@ -1,11 +1,11 @@
 import { conditions } from '../../expression/evaluate.js'
+import { createPhrases, type PhraseContext } from '../../rule/explain/phrases.js'
 import { type RuleSentence, sentencesOf } from '../../rule/explain/sentence.js'
 import { tallyCells } from '../../rule/explain/tally.js'
 import type { RuleResult } from '../../rule/model.js'
 import type { Painting } from '../../style/painting.js'
 import { phraseContextOf } from '../answer/facts.js'
 import type { DecidedReport } from '../model/answered.js'
-import { rampText } from './ramp-text.js'
 
 /** A rule and its results, for readers. */
 export interface RuleTold extends RuleSentence {
@@ -85,4 +85,11 @@ export function rulePlace(
   )
   limits.push(...rampText(result, facts))
   return { exhibit, level, measure, covered, painted: wins, lost: given - wins, limits }
+}
+
+/** The ends of a ramp and what is between them, as its legend has them. */
+function rampText({ rule, fit, judged }: RuleResult, facts: PhraseContext): string[] {
+  const telling = createPhrases(rule, facts)
+  const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
+  return marks.map(({ text, what }) => `${text} ${what}`.trim())
 }

@@ -1,7 +1,7 @@
-import { dayText } from '../time/day.js'
-import type { Bound } from './bound.js'
-import { printExpression } from './print.js'
-import type { Tree } from './tree.js'
+import type { Bound } from '../../expression/bound.js'
+import { printExpression } from '../../expression/print.js'
+import type { Tree } from '../../expression/tree.js'
+import { dayText } from '../../time/day.js'
 
 /**
  * The text of an expression over rows, which binds to the same expression again among the same
