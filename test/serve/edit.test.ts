@@ -59,7 +59,7 @@ test('one browser is let in by its address, and nothing else is answered', async
   const [pair] = cookie.split(';')
   // The token is used up; who has it gets nothing, and the terminal shows a new address.
   expect((await fetch(address, { redirect: 'manual' })).status).toBe(403)
-  expect(server.err()).toContain('a new one: http://127.0.0.1')
+  await expect.poll(() => server.err()).toContain('a new one: http://127.0.0.1')
   const page = await fetch(`http://${own}/`, { headers: { cookie: pair } })
   expect(await page.text()).toContain('data-server="here"')
   const policy = page.headers.get('content-security-policy') ?? ''
