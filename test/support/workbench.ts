@@ -31,6 +31,7 @@ export function usePage(): {
     address: () => address,
     async opened() {
       const { page, faults } = await browser.open()
+      page.setDefaultTimeout(30_000)
       await watchText(page)
       await page.goto(address)
       await painted(page)

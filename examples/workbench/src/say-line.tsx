@@ -13,6 +13,8 @@ export function SayLine({ bench, names, onDone }: { bench: Bench; names: Names; 
   const [preview, setPreview] = useState<Preview | null>(null)
   const [problem, setProblem] = useState('')
   const [isAsking, setAsking] = useState(false)
+  /** What may stand next is listed while the field has the focus. */
+  const [isIn, setIn] = useState(false)
   useEffect(() => {
     let isOld = false
     const wait = setTimeout(async () => {
@@ -48,12 +50,17 @@ export function SayLine({ bench, names, onDone }: { bench: Bench; names: Names; 
         <Combobox
           className="field"
           aria-label="Say a rule"
+          onFocus={() => setIn(true)}
+          // A click on the list takes the focus for a moment.
+          onBlur={() =>
+            setTimeout(() => setIn(document.activeElement?.getAttribute('aria-label') === 'Say a rule'), 200)
+          }
           placeholder="revenue of each shop: below plan → behind"
           onKeyDown={(event) => {
             if (event.key === 'Enter' && preview !== null && !event.defaultPrevented) add()
           }}
         />
-        {completions.length > 0 && (
+        {isIn && text.trim() !== '' && completions.length > 0 && (
           <ComboboxPopover gutter={4} sameWidth className="popover">
             {completions.map((one) => (
               <ComboboxItem
