@@ -5,12 +5,9 @@ import { readReport } from '../file/report.js'
 import type { ReportFile } from '../file/report-file.js'
 import { isThere, unreadable, writeFiles } from '../node/files.js'
 import { readIncluded } from '../node/included.js'
-import { LARGE_BYTES, namesOf, totalBytes } from '../node/source-files.js'
+import { LARGE_BYTES, namesOf, readSourceFiles, totalBytes } from '../node/source-files.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { placeOf } from '../source/place.js'
-import type { ReportSpec } from '../spec/report.js'
-
-type SourceSpec = ReportSpec['sources'][string]
 
 /** A source that is answered here, for its rows are too many or in a database. */
 export interface ServedHere {
@@ -89,7 +86,10 @@ export function createProject(path: string, starter?: { text: string; files: rea
       return { name: basename(at), text, version, included, ...data }
     },
     async file(name) {
-      return known.has(name) ? readFile(resolve(folder, name)).catch(() => undefined) : undefined
+      if (!known.has(name)) return undefined
+      // Packed files are unpacked here, within the bounds that the tool has for them.
+      const [file] = await readSourceFiles(name, folder).catch(() => [])
+      return typeof file?.content === 'string' ? new TextEncoder().encode(file.content) : file?.content
     },
     async save(text, version, name) {
       if (!hasFile) {
@@ -128,7 +128,7 @@ async function dataOf(
   const served: ServedHere[] = []
   const problems: string[] = []
   for (const [name, spec] of Object.entries(report.spec?.sources ?? {})) {
-    if (isDatabase(spec)) {
+    if (spec.postgres !== undefined) {
       served.push({ name, of: placeOf(spec) })
       continue
     }
@@ -150,8 +150,4 @@ async function dataOf(
     }),
   )
   return { files, served, problems }
-}
-
-function isDatabase(spec: SourceSpec): boolean {
-  return spec.postgres !== undefined
 }

@@ -32,6 +32,7 @@ export function createAnswerer() {
   const bindOther = createBinder()
   /** The rows that the shown report was decided over. */
   let shownTables: ReadonlyMap<string, SourceTable> = new Map()
+  let isOutdated = false
   let other: { text: string; decided: DecidedReport } | undefined
   const viewsOf = createViews()
   const answerer = {
@@ -45,16 +46,20 @@ export function createAnswerer() {
     views: [] as readonly SourceView[],
     open(name: string, given: GivenFiles, served: Readonly<Record<string, ServedSource>>): void {
       answerer.files = new Map()
-      answerer.served = served
+      answerer.shown = undefined
       answerer.bind = createBinder()
       answerer.name = name
-      answerer.give(given)
+      answerer.give(given, served)
     },
-    give(given: GivenFiles): void {
+    give(given: GivenFiles, served?: Readonly<Record<string, ServedSource>>): void {
+      if (served !== undefined) answerer.served = served
       for (const [key, content] of Object.entries(given)) answerer.files.set(key.replaceAll('\\', '/'), content)
-      answerer.shown = undefined
+      // The last page stays until one of the new rows can be shown.
+      isOutdated = true
       other = undefined
     },
+    /** Whether the page shows this text, over the rows that there are. */
+    shows: (text: string): boolean => !isOutdated && answerer.shown?.text === text,
     /** Answers a text; the problems that keep it from being shown. */
     async answer(text: string): Promise<Problem[]> {
       const file = readReport(text, answerer.name, includedBy(text, answerer.files))
@@ -70,6 +75,7 @@ export function createAnswerer() {
         const reuse = isSameData ? reusable(before, file) : undefined
         const decided = await decideReport(bound, { again: true, ...(reuse && { reuse }) })
         shownTables = tables
+        isOutdated = false
         answerer.shown = { text, file, decided, session: await createSession(bound, decided) }
         return []
       } catch (error) {

@@ -37,8 +37,12 @@ export interface Opened {
 export interface Workbench {
   /** Opens a report in place of the present one. */
   open(opened: Opened): Promise<WorkbenchState>
-  /** Adds files that were missing. */
-  give(files: Readonly<Record<string, string | Uint8Array>>): Promise<WorkbenchState>
+  /**
+   * Adds files, or newer ones in their place.
+   *
+   * @param served what is served now; left out, it is what it was.
+   */
+  give(files: GivenFiles, served?: Readonly<Record<string, ServedSource>>): Promise<WorkbenchState>
   do(edit: Edit, options?: EntryOptions): Promise<WorkbenchState>
   write(text: string, options?: EntryOptions & { words?: string }): Promise<WorkbenchState>
   undo(): Promise<WorkbenchState>

@@ -64,7 +64,8 @@ export function createReader(): (
       const old = kept.get(key)
       const isSame = old?.contents.length === contents.length && contents.every((one, i) => one === old.contents[i])
       try {
-        const list = names.map((one, i) => ({ name: one, content: contents[i] }))
+        // A packed file is given unpacked, under its own name.
+        const list = names.map((one, i) => ({ name: one.replace(/\.gz$/i, ''), content: contents[i] }))
         const table = isSame && old !== undefined ? old.table : await readSource(list, readOptions(file, name))
         next.set(key, { contents, table })
         read.tables.set(name, table)

@@ -7,7 +7,7 @@ export async function starter(files: GivenFiles): Promise<{ name: string; text: 
   const sources = await Promise.all(
     Object.entries(files).map(async ([file, content]) => ({
       file,
-      source: await readSource([{ name: file, content }]),
+      source: await readSource([{ name: file.replace(/\.gz$/i, ''), content }]),
     })),
   )
   const [first] = sources

@@ -28,7 +28,7 @@ export function createWorkbench(): Workbench {
     return history
   }
   const state = async (draft: Draft): Promise<WorkbenchState> => {
-    const problems = draft.text === answerer.shown?.text ? [] : await answerer.answer(draft.text)
+    const problems = answerer.shows(draft.text) ? [] : await answerer.answer(draft.text)
     const { name, shown, missing, views } = answerer
     return {
       name,
@@ -36,7 +36,7 @@ export function createWorkbench(): Workbench {
       entries: history?.entries ?? [],
       undone: history?.undone ?? [],
       isSaved: draft.text === savedText,
-      isShown: shown?.text === draft.text,
+      isShown: answerer.shows(draft.text),
       problems: draft.problems.length > 0 ? draft.problems : problems,
       missing,
       sources: views,
@@ -51,8 +51,8 @@ export function createWorkbench(): Workbench {
       first = openDraft(text, { included: includedBy(text, answerer.files) })
       return state(saved === undefined ? first : (await opened(saved)).draft)
     },
-    async give(given) {
-      answerer.give(given)
+    async give(given, served) {
+      answerer.give(given, served)
       return state(draftNow())
     },
     do: async (edit, options) => state((await opened()).do(edit, options)),

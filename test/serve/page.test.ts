@@ -1,5 +1,6 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
 import type { Locator, Page } from 'playwright-core'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
@@ -136,6 +137,36 @@ test('a killed browser or server leaves the draft, with its history, on another 
   expect(readFileSync(path, 'utf8')).toBe(REPORT)
 })
 
+test('a draft of an older version of the file is shown beside the newer one, and not written over it', async () => {
+  const { cwd, path } = market()
+  const server = await start(cwd, ['stalls.acuarela.yaml'])
+  const { page } = await opened(server.address)
+  await setGoal(page, '85')
+  await page.waitForTimeout(1200)
+  await server.kill('SIGKILL')
+  await page.context().close()
+  const theirs = REPORT.replace('title: Stalls', 'title: Theirs')
+  writeFileSync(path, theirs)
+  for (let i = 0; i < 2; i++) {
+    // Also when nobody settles it the first time.
+    const next = await start(cwd, ['stalls.acuarela.yaml'])
+    const again = await opened(next.address)
+    expect(await textOf(again.page)).toBe(REPORT.replace('100', '85'))
+    const conflict = region(again.page, 'Conflict')
+    await expect.poll(() => conflict.getByRole('region', { name: 'On disk' }).textContent(), SOON).toContain('Theirs')
+    await again.page.waitForTimeout(1200)
+    if (i === 1) {
+      await button(again.page, 'Save').click()
+      await again.page.waitForTimeout(500)
+      expect(readFileSync(path, 'utf8')).toBe(theirs)
+      await conflict.getByRole('button', { name: 'Save mine over it' }).click()
+      await expect.poll(() => readFileSync(path, 'utf8'), SOON).toBe(REPORT.replace('100', '85'))
+    }
+    await again.page.context().close()
+    await next.kill('SIGKILL')
+  }
+})
+
 test('data alone become a starter that asks where it is saved; rows of a database stay on the server', async () => {
   const cwd = mkdtempSync(join(folder(), 'data-'))
   writeFileSync(join(cwd, 'stalls.csv'), CSV)
@@ -169,4 +200,13 @@ test('data alone become a starter that asks where it is saved; rows of a databas
   await expect.poll(() => served.page.locator('.report .main:not([aria-busy=true])').count(), SOON).toBe(1)
   // Rules alone changed: nothing is asked again.
   expect(asked.filter((path) => path.startsWith('/engine'))).toEqual([])
+  // Other rows are opened by the server once the report that names them is saved; packed ones, too.
+  writeFileSync(join(cwd, 'packed.csv.gz'), gzipSync('stall,takings,sold\nPacked,9000,2025-01-03\n'))
+  await button(served.page, 'Text').click()
+  const other = REPORT.replace('{ file: stalls.csv }', '{ file: packed.csv.gz, date: sold }')
+  await served.page.getByRole('textbox', { name: 'Text of the file' }).fill(other)
+  await expect.poll(() => region(served.page, 'File').textContent(), SOON).toContain('save the report')
+  await button(served.page, 'Save').click()
+  await expect.poll(() => served.page.locator('.report .main').textContent(), SOON).toContain('Packed')
+  expect(await region(served.page, 'File').locator('.problems li').count()).toBe(0)
 })

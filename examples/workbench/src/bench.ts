@@ -14,6 +14,8 @@ export interface OpenedFiles {
   served?: Readonly<Record<string, ServedSource>>
   /** What the file was when it was read, on a server; null where there is none. */
   version?: string | null
+  /** The version that a kept draft began with; left out where there is no draft. */
+  base?: string | null
   /** Whether it has no file yet. */
   isNew?: boolean
   /** The file that it came from, where the browser can write to it. */
@@ -40,7 +42,7 @@ export interface Bench {
   trouble: string
   open(opened: OpenedFiles): Promise<void>
   /** Adds files that the report names. */
-  give(files: OpenedFiles['files']): Promise<void>
+  give(files: OpenedFiles['files'], served?: OpenedFiles['served']): Promise<void>
   /** `drags`: a step of a drag, which joins the step before. */
   edit(edit: Edit, drags?: boolean): Promise<void>
   write(text: string): Promise<void>
@@ -95,7 +97,10 @@ export function useBench(): Bench {
     worker.addEventListener('error', lost)
     return () => worker.removeEventListener('error', lost)
   }, [])
-  const give = useCallback((files: OpenedFiles['files']) => take(calls.give(files)), [take])
+  const give = useCallback(
+    (files: OpenedFiles['files'], served?: OpenedFiles['served']) => take(calls.give(files, served)),
+    [take],
+  )
   const open = useCallback(
     ({ name, text, files, saved, served, isNew = false }: OpenedFiles) =>
       take(calls.open({ name, text, files, ...(saved && { saved }), ...(served && { served }), isNew })),

@@ -47,6 +47,12 @@ export function useDocument(bench: Bench): OpenDocument {
       setNews(opened.saved === undefined ? '' : 'A draft of the last time is open; Undo leads back to the file.')
       await open(opened)
       setId((last) => last + 1)
+      const { base, version = null, text } = opened
+      // The file was saved by another program since the draft was begun: both are kept.
+      if (base !== undefined && base !== version) {
+        opened.version = base
+        setConflict({ theirs: text, version })
+      }
     },
     [open],
   )
@@ -76,7 +82,7 @@ export function useDocument(bench: Bench): OpenDocument {
         if (next === undefined) return
         if (files.length > 0 || JSON.stringify(next.served) !== JSON.stringify(opened.served)) {
           file.current = { ...opened, files: next.files, ...(next.served && { served: next.served }) }
-          await giveFiles(next.files)
+          await giveFiles(next.files, next.served)
           setNews(files.length > 0 ? `${files.join(', ')} changed on disk; the page shows the new data.` : '')
         }
         if (next.version === opened.version) return

@@ -4,7 +4,7 @@ import type { OpenedFiles } from './bench.js'
 const REPORT = /\.acuarela\.(ya?ml|json)$/i
 const TEXT = /\.(ya?ml|json)$/i
 /** What a report can read or include; anything else in a folder is left alone. */
-const READ = /\.(ya?ml|json|csv|tsv|txt|ndjson|jsonl|parquet)$/i
+const READ = /\.(ya?ml|json|csv|tsv|txt|ndjson|jsonl|parquet)(\.gz)?$/i
 /** The most bytes that are read of a folder. */
 const MOST_BYTES = 500_000_000
 
@@ -124,17 +124,42 @@ export async function sortFiles(all: readonly GivenFile[], missing: readonly str
     : { is: 'data', files }
 }
 
-/** The contents of files by their paths from the folder of the report. */
+/** The contents of files by their paths from the folder of the report; packed ones unpacked. */
 async function contents(given: readonly GivenFile[], folder: string): Promise<OpenedFiles['files']> {
-  let total = 0
+  let left = MOST_BYTES
   const read: Record<string, string | Uint8Array> = {}
   for (const { path, file } of given) {
-    total += file.size
-    if (total > MOST_BYTES) throw new Error('these files have over 500 MB; open them with acuarela edit')
     const own = path.startsWith(folder) ? path.slice(folder.length) : path
-    read[own] = TEXT.test(path) ? await file.text() : new Uint8Array(await file.arrayBuffer())
+    const bytes = await bytesOf(file, /\.gz$/i.test(path), left)
+    left -= bytes.byteLength
+    read[own] = TEXT.test(path) ? new TextDecoder().decode(bytes) : bytes
   }
   return read
+}
+
+/** The bytes of a file, read no further than there is room. */
+async function bytesOf(file: File, isPacked: boolean, most: number): Promise<Uint8Array> {
+  const stream = isPacked ? file.stream().pipeThrough(new DecompressionStream('gzip')) : file.stream()
+  const reader = stream.getReader()
+  const parts: Uint8Array[] = []
+  let size = 0
+  for (;;) {
+    const { done, value } = await reader.read()
+    if (done) break
+    size += value.byteLength
+    if (size > most) {
+      await reader.cancel()
+      throw new Error('these files have over 500 MB; open them with acuarela edit')
+    }
+    parts.push(value)
+  }
+  const whole = new Uint8Array(size)
+  let at = 0
+  for (const part of parts) {
+    whole.set(part, at)
+    at += part.byteLength
+  }
+  return whole
 }
 
 /** Saves the text: into the file it came from where the browser can, else as a download. */

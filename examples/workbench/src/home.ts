@@ -67,7 +67,7 @@ interface ServerState {
 /** Data files that were fetched, by name, with the mark that they had then. */
 const fetched = new Map<string, { mark: string; bytes: Uint8Array }>()
 
-async function fromServer(): Promise<OpenedFiles & { base: string | null | undefined }> {
+async function fromServer(): Promise<OpenedFiles> {
   const answer = await fetch('api/report')
   if (!answer.ok) throw new Error(await failure(answer))
   const { name, text, version, included, files, served, draft } = (await answer.json()) as ServerState
@@ -91,8 +91,7 @@ async function fromServer(): Promise<OpenedFiles & { base: string | null | undef
     isNew: version === null,
     files: { ...included, ...Object.fromEntries(data.filter((one) => one !== undefined)) },
     served: Object.fromEntries(served.map((one) => [one.name, { url: engine(one.name), of: one.of }])),
-    ...(draft !== null && { saved: draft.saved }),
-    base: draft?.base,
+    ...(draft !== null && { saved: draft.saved, base: draft.base }),
   }
 }
 
