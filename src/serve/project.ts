@@ -59,16 +59,16 @@ const NEW_NAME = /^[^/\\:*?"<>|\p{Cc}]+\.acuarela\.ya?ml$/u
 
 /**
  * @param path of the report file.
- * @param starter the text and the data files of a report that has no file yet.
+ * @param starter the text of a report that has no file yet.
  */
-export function createProject(path: string, starter?: { text: string; files: readonly string[] }): Project {
+export function createProject(path: string, starter?: string): Project {
   let at = path
   let hasFile = starter === undefined
   const folder = dirname(path)
   /** The files that the page may read: those of the last state. */
   let known = new Set<string>()
   const read = async (): Promise<{ text: string; version: string | null }> => {
-    if (!hasFile) return { text: starter?.text ?? '', version: null }
+    if (!hasFile) return { text: starter ?? '', version: null }
     const text = await readFile(at, 'utf8').catch((error: unknown) => {
       throw unreadable(error, basename(at))
     })
@@ -81,7 +81,7 @@ export function createProject(path: string, starter?: { text: string; files: rea
       const { text, version } = await read()
       const included = Object.fromEntries(await readIncluded(text, at))
       const report = readReport(text, basename(at), included)
-      const data = await dataOf(report, folder, starter?.files ?? [])
+      const data = await dataOf(report, folder)
       known = new Set(data.files.map(({ name }) => name))
       return { name: basename(at), text, version, included, ...data }
     },
@@ -122,9 +122,8 @@ function versionOf(text: string): string {
 async function dataOf(
   report: ReportFile,
   folder: string,
-  own: readonly string[],
 ): Promise<Pick<ProjectState, 'files' | 'served' | 'problems'>> {
-  const names = new Set<string>(own)
+  const names = new Set<string>()
   const served: ServedHere[] = []
   const problems: string[] = []
   for (const [name, spec] of Object.entries(report.spec?.sources ?? {})) {

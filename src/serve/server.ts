@@ -28,6 +28,8 @@ interface Parts {
   port: number
   /** The address was opened again: a new one is printed, for whoever sees the terminal. */
   onUsed(address: string): void
+  /** Something failed here that is no fault of a request. */
+  onFault(error: unknown): void
 }
 
 /** A report has some kilobytes; a draft keeps a text for each step of its history. */
@@ -48,7 +50,7 @@ const POLICY = [
 ].join('; ')
 
 /** Serves a workbench on 127.0.0.1, for the browser alone that has its address. */
-export async function serveEdit({ project, drafts, sources, port, onUsed }: Parts): Promise<EditServer> {
+export async function serveEdit({ project, drafts, sources, port, onUsed, onFault }: Parts): Promise<EditServer> {
   const page = await pageFiles()
   const listeners = new Set<(change: DiskChange) => void>()
   let stopWatching = (): void => undefined
@@ -90,7 +92,8 @@ export async function serveEdit({ project, drafts, sources, port, onUsed }: Part
   app.notFound(() => textOf(404, 'not found'))
   app.onError((error) => {
     if (error instanceof ProblemError) return Response.json({ problems: error.problems }, { status: 400 })
-    return textOf(500, 'the server failed')
+    onFault(error)
+    return textOf(500, 'the server failed; the terminal tells why')
   })
   const server = createAdaptorServer({ fetch: app.fetch }) as Server
   await listening(server, port)

@@ -22,7 +22,11 @@ interface Open {
 }
 
 /** @param path of the report, which paths in it are relative to. */
-export function createServedSources(path: string, env: Readonly<Record<string, string | undefined>>): ServedSources {
+export function createServedSources(
+  path: string,
+  env: Readonly<Record<string, string | undefined>>,
+  onFault: (error: unknown) => void,
+): ServedSources {
   let list: readonly ServedHere[] = []
   let report = ''
   const open = new Map<string, Open>()
@@ -45,7 +49,7 @@ export function createServedSources(path: string, env: Readonly<Record<string, s
       await close()
       throw new ProblemError([...problems])
     }
-    return { handler: engineHandler(source, { records: true }), close }
+    return { handler: engineHandler(source, { records: true, onFault }), close }
   }
   return {
     async handler(name) {

@@ -315,4 +315,8 @@ test('data files give a starter, which is saved beside them under a new name alo
   expect(await save('market.acuarela.yaml')).toBe(200)
   expect(readFileSync(join(cwd, 'market.acuarela.yaml'), 'utf8')).toBe(text)
   expect((await acuarelaProcess(['paint', 'market.acuarela.yaml'], cwd)).code).toBe(0)
+  // Files with the same columns are one source, however their paths are typed.
+  writeFileSync(join(cwd, 'stalls-2.csv'), CSV)
+  const both = await reportOf(await start(cwd, [join(cwd, 'stalls.csv'), 'stalls-2.csv']))
+  expect(both.text).toContain('{stalls.csv,stalls-2.csv}')
 })

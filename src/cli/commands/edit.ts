@@ -2,15 +2,15 @@ import { existsSync } from 'node:fs'
 import { realpath } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve } from 'node:path'
 import { readText } from '../../node/files.js'
-import { readSourceFiles } from '../../node/source-files.js'
+import { harmless } from '../../problem/print.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { createDraftStore, stateFolder } from '../../serve/drafts.js'
 import { createProject, type Project } from '../../serve/project.js'
 import { serveEdit } from '../../serve/server.js'
 import { createServedSources } from '../../serve/sources.js'
 import { sketch } from '../../sketch/sketch.js'
-import { readSource } from '../../source/read.js'
 import type { Io } from '../io.js'
+import { starterSources } from '../starter.js'
 
 interface EditOptions {
   port?: string
@@ -24,18 +24,21 @@ export async function editCommand(files: readonly string[], options: EditOptions
     throw new ProblemError([problem('not-a-port', { found: options.port ?? '' })])
   const project = await projectOf(files, io)
   const path = join(project.folder, basename(project.key))
-  const sources = createServedSources(path, process.env)
+  const onFault = (error: unknown): void =>
+    io.err(`${harmless(String(error instanceof Error ? error.stack : error), true)}\n`)
+  const sources = createServedSources(path, process.env, onFault)
   const drafts = createDraftStore(stateFolder(process.env, process.platform), project.key)
   const server = await serveEdit({
     project,
     drafts,
     sources,
     port,
+    onFault,
     onUsed: (address) => io.err(`the address was opened a second time; a new one: ${address}\n`),
   })
   const address = server.address()
   io.out(`${address}\n`)
-  io.err(`editing ${basename(path)} in the browser; stop with Ctrl C\n`)
+  io.err(`editing ${harmless(basename(path))} in the browser; stop with Ctrl C\n`)
   if (options.open !== false) await openBrowser(address, io)
   await new Promise<void>((done) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => done())
@@ -55,16 +58,11 @@ async function projectOf(files: readonly string[], io: Io): Promise<Project> {
     return createProject(await realpath(path))
   }
   const folder = dirname(path)
-  const name = (file: string): string => relative(folder, resolve(io.cwd, file)).replaceAll('\\', '/')
-  const starter = await Promise.all(
-    files.map(async (file) => ({
-      file: name(file),
-      source: await readSource(await readSourceFiles(file, io.cwd), { file }),
-    })),
-  )
-  const text = await sketch(starter)
+  // Beside the data, so that paths in the report are short, however they were typed.
+  const data = files.map((file) => relative(io.cwd, resolve(io.cwd, file)))
+  const text = await sketch(await starterSources(data, folder, io))
   const own = join(folder, freeName(folder, basename(first).replace(/\..*$/, '')))
-  return createProject(own, { text, files: files.map(name) })
+  return createProject(own, text)
 }
 
 /** The name that a starter is offered to be saved under: one that no file has. */

@@ -16,6 +16,8 @@ export interface EngineHandlerOptions {
   records?: boolean
   /** The most groups or rows of an answer; default: 200,000. */
   maxGroups?: number
+  /** Called with an error that is no problem of the request; the page is told that there was one. */
+  onFault?: (error: unknown) => void
   /** The most bytes of a request; default: 8 MB. Looked-up columns travel in it. */
   maxBytes?: number
 }
@@ -26,6 +28,7 @@ const OPTIONS: Shape = {
     'records?': 'truth',
     'maxGroups?': { is: 'whole', min: 1 },
     'maxBytes?': { is: 'whole', min: 1 },
+    'onFault?': 'function',
   },
 }
 
@@ -46,7 +49,7 @@ export function engineHandler(
   options: EngineHandlerOptions = {},
 ): (request: Request) => Promise<Response> {
   checkShape(OPTIONS, options, ['options'])
-  const { records = false, maxGroups = 200_000, maxBytes = 8_000_000 } = options
+  const { records = false, maxGroups = 200_000, maxBytes = 8_000_000, onFault } = options
   const sources = createSources(asSourceTable(source, 'source'), options.columns)
   return async (request) => {
     if (request.method !== 'POST')
@@ -59,6 +62,7 @@ export function engineHandler(
       return answered(await answerQuestion(sources.prepare(asked), asked, { records, maxGroups }))
     } catch (error) {
       if (error instanceof ProblemError) return refused(400, ...error.problems)
+      onFault?.(error)
       // What a database says may hold its address or its statement.
       return refused(500, problem('http-failed', {}))
     }

@@ -223,7 +223,7 @@ export const SENTENCES = {
   'http-many': (p: { what: string; count: number; most: number }) =>
     `${p.count.toLocaleString('en')} ${p.what} are more than the ${p.most.toLocaleString('en')} that the server answers`,
   'http-records': (_: Record<never, never>) => 'the server answers groups of rows, not the rows themselves',
-  'http-failed': (_: Record<never, never>) => 'the engine of the server failed; see its own messages',
+  'http-failed': (_: Record<never, never>) => 'the engine of the server failed; its own messages tell why',
   'http-answer': (_: Record<never, never>) => 'the server gave no answer to this question; check its address',
   'source-not-served': (p: { name: string }) =>
     `${p.name} names other rows than those that the server has opened; save the report, then they are opened`,
