@@ -1,5 +1,7 @@
 export { SIGHTS, type Sight, visionMatrix } from './color/color-vision.js'
+export { STATISTICS } from './column/statistic.js'
 export type { SessionPort } from './live/session/port.js'
+export { CYCLES, PERIOD_UNITS } from './time/period.js'
 export type { Opened, Workbench } from './workbench/calls.js'
 export type { Looks, StatusLook } from './workbench/looks.js'
 export type {

@@ -1,8 +1,9 @@
 import type { Bench } from './bench.js'
-import { Field, Form } from './form.js'
+import { Field } from './form.js'
 import { Name } from './name-field.js'
 import type { Names } from './names.js'
 import { nodeAt } from './schema.js'
+import { Form } from './single-field.js'
 
 interface Props {
   bench: Bench

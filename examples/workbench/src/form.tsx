@@ -1,48 +1,8 @@
-import type { Edit } from 'acuarela/edit'
-import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from 'react'
-import type { Bench } from './bench.js'
-import { type Names, starting, suggestions } from './names.js'
+import { useEffect, useState } from 'react'
+import { starting } from './names.js'
 import { branches, branchName, branchOf, converted, type Node, type Path, words } from './schema.js'
-import { TextField } from './text-field.js'
+import { type FieldProps, PendingItem, SingleField, useForm } from './single-field.js'
 import { isMap } from './values.js'
-
-/** What the fields of a form share. */
-export interface FormContext {
-  edit(edit: Edit): Promise<void>
-  names: Names
-  /** The problem of a place, in words; '' where there is none. */
-  problemAt(path: Path): string
-}
-
-const Context = createContext<FormContext | null>(null)
-
-export function useForm(): FormContext {
-  const context = useContext(Context)
-  if (context === null) throw new Error('a field needs a form around it')
-  return context
-}
-
-/** A form over a part of the report. */
-export function Form({ bench, names, children }: { bench: Bench; names: Names; children: ReactNode }) {
-  const { state, edit } = bench
-  const problemAt = (path: Path): string => {
-    const at = JSON.stringify(path)
-    const found = (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
-    return found?.message ?? ''
-  }
-  return <Context.Provider value={{ edit, names, problemAt }}>{children}</Context.Provider>
-}
-
-interface FieldProps {
-  node: Node
-  value: unknown
-  path: Path
-  label: string
-  /** Takes the part away; left out for what is always there. */
-  onRemove?: (() => void) | undefined
-  /** It was just added: it gets the focus. */
-  isNew?: boolean
-}
 
 /** A part of the report by its schema: a text, a choice, a list, or keys with parts of their own. */
 export function Field(props: FieldProps) {
@@ -51,7 +11,7 @@ export function Field(props: FieldProps) {
   const all = branches(node)
   const [wanted, setWanted] = useState<Node | null>(null)
   const branch = value === undefined && wanted !== null ? wanted : branchOf(node, value)
-  const isSimple =
+  const isSingle =
     branch.properties === undefined && branch.items === undefined && branch.additionalProperties === undefined
   const forms = all.filter((one, i) => all.findIndex((other) => branchName(other) === branchName(one)) === i)
   const tools = (
@@ -80,10 +40,10 @@ export function Field(props: FieldProps) {
       )}
     </>
   )
-  if (isSimple)
+  if (isSingle)
     return (
       <div className="row" data-path={JSON.stringify(path)}>
-        <Simple {...props} node={branch} />
+        <SingleField {...props} node={branch} />
         {tools}
       </div>
     )
@@ -100,66 +60,6 @@ export function Field(props: FieldProps) {
         <MapOf {...props} node={branch} />
       )}
     </fieldset>
-  )
-}
-
-/** A single value: typed, chosen or ticked. */
-function Simple({ node, value, path, label, isNew = false }: FieldProps) {
-  const { edit, names, problemAt } = useForm()
-  const id = useId()
-  const field = useRef<HTMLSelectElement & HTMLInputElement>(null)
-  useEffect(() => {
-    if (isNew) field.current?.focus()
-  }, [isNew])
-  const set = (next: unknown): void => void edit({ do: 'set', path: [...path], value: next })
-  const choices = node.enum ?? (node.const === undefined ? undefined : [node.const])
-  if (node.type === 'boolean')
-    return (
-      <label className="tick" title={node.description}>
-        <input ref={field} type="checkbox" checked={value === true} onChange={(event) => set(event.target.checked)} />{' '}
-        {label}
-      </label>
-    )
-  if (choices !== undefined)
-    return (
-      <label className="field-line" title={node.description}>
-        <span>{label}</span>
-        <select
-          ref={field}
-          value={value === undefined ? '' : String(value)}
-          onChange={(event) => set(event.target.value)}
-        >
-          {value === undefined && <option value="">–</option>}
-          {choices.map((choice) => (
-            <option key={String(choice)}>{String(choice)}</option>
-          ))}
-        </select>
-      </label>
-    )
-  const types = typeof node.type === 'string' ? [node.type] : (node.type ?? ['string'])
-  const isNumber = types.includes('number') || types.includes('integer')
-  const problem = problemAt(path)
-  return (
-    <div className="field-line" title={node.description}>
-      <label htmlFor={id}>{label}</label>
-      <TextField
-        id={id}
-        value={value === undefined ? '' : String(value)}
-        isNew={isNew}
-        suggestions={suggestions(path, names)}
-        onEnter={(text) => {
-          if (text === '') return
-          const number = Number(text.replaceAll(/(?<=\d)[, ](?=\d{3}\b)/g, ''))
-          const isTrue = types.includes('boolean') && /^(true|false)$/.test(text)
-          set(isTrue ? text === 'true' : isNumber && Number.isFinite(number) ? number : text)
-        }}
-      />
-      {problem !== '' && (
-        <p role="alert" className="problem">
-          {problem}
-        </p>
-      )}
-    </div>
   )
 }
 
@@ -226,57 +126,6 @@ function List({ item, value, path, label }: FieldProps & { item: Node }) {
         </button>
       )}
     </>
-  )
-}
-
-/** An item that is typed before it is part of the list. */
-function PendingItem({
-  item,
-  label,
-  path,
-  count,
-  onDone,
-}: {
-  item: Node
-  label: string
-  path: Path
-  count: number
-  onDone(): void
-}) {
-  const { edit, names } = useForm()
-  const enter = (value: unknown): void => {
-    onDone()
-    void edit(count === 0 ? { do: 'set', path: [...path], value: [value] } : { do: 'insert', path: [...path], value })
-  }
-  const choices = branches(item).flatMap((one) => one.enum ?? [])
-  const isNumber = branches(item).some(({ type }) => type !== undefined && [type].flat().includes('number'))
-  const name = `${label} ${count + 1}`
-  if (choices.length > 0)
-    return (
-      <label className="field-line">
-        <span>{name}</span>
-        <select defaultValue="" onChange={(event) => enter(event.target.value)}>
-          <option value="">–</option>
-          {choices.map((choice) => (
-            <option key={String(choice)}>{String(choice)}</option>
-          ))}
-        </select>
-      </label>
-    )
-  return (
-    <div className="field-line">
-      <span>{name}</span>
-      <TextField
-        label={name}
-        value=""
-        isNew
-        suggestions={suggestions([...path, count], names)}
-        onEnter={(text) => {
-          if (text === '') onDone()
-          else enter(isNumber && Number.isFinite(Number(text)) ? Number(text) : text)
-        }}
-      />
-    </div>
   )
 }
 

@@ -1,4 +1,4 @@
-import type { WorkbenchState } from 'acuarela/workbench'
+import { CYCLES, PERIOD_UNITS, STATISTICS, type WorkbenchState } from 'acuarela/workbench'
 import { isMap, type Path, pattern } from './values.js'
 
 /** What a report can name, for completion and for what a new part begins with. */
@@ -9,21 +9,16 @@ export interface Names {
   pigments: readonly string[]
   icons: readonly string[]
   exhibits: readonly string[]
-  sources: readonly string[]
   /** Columns and fields of the first source. */
   columns: readonly string[]
   /** Those of them that can split a table. */
   keys: readonly string[]
   numbers: readonly string[]
   dates: readonly string[]
-  files: readonly string[]
 }
 
-const TIMES = ['year', 'quarter', 'month', 'week', 'day', 'weekday', 'monthOfYear']
-/** Before the pigments of the report are known. */
-const HOUSE_PIGMENTS = ['aqua', 'straw', 'coral', 'indigo', 'sky', 'rose', 'violet', 'stone']
-const AGGREGATES = ['sum', 'mean', 'median', 'lowest', 'highest', 'count', 'countDistinct', 'stdev', 'first', 'last']
-const STATISTICS = ['mean(value)', 'median(value)', 'lowest(value)', 'highest(value)', 'value']
+/** Statistics of a rule are over the cells of its population. */
+const OF_CELLS = ['mean(value)', 'median(value)', 'lowest(value)', 'highest(value)', 'value']
 const FORMATS = [
   'number 0',
   'number 1',
@@ -53,19 +48,18 @@ export function namesOf(
     measures: keysOf(spec.measures),
     parameters: keysOf(spec.parameters),
     statuses: keysOf(spec.statuses),
-    pigments: [...keysOf(spec.pigments), ...(pigments.length > 0 ? pigments : HOUSE_PIGMENTS)],
+    pigments: [...keysOf(spec.pigments), ...pigments],
     icons: [...keysOf(spec.icons), ...icons],
     exhibits,
-    sources: sources.map(({ name }) => name),
     columns: [...columns.map(({ name }) => name), ...fields],
     keys: [
       ...columns.filter(({ type }) => type === 'text' || type === 'condition').map(({ name }) => name),
       ...fields,
-      ...TIMES,
+      ...PERIOD_UNITS,
+      ...CYCLES,
     ],
     numbers: columns.filter(({ type }) => type === 'number').map(({ name }) => name),
     dates: columns.filter(({ type }) => type === 'date').map(({ name }) => name),
-    files: [],
   }
 }
 
@@ -78,12 +72,12 @@ export interface Suggestions {
 const RULES: readonly (readonly [RegExp, (names: Names) => Suggestions])[] = [
   [
     /^measures\.[^.]+(\.formula)?$/,
-    (n) => expression([...AGGREGATES.map((f) => `${f}(`), ...n.numbers, ...n.measures]),
+    (n) => expression([...STATISTICS.map((f) => `${f}(`), ...n.numbers, ...n.measures]),
   ],
   [/^fields\.|(^|\.)where$|\.among$/, (n) => expression([...n.columns, ...n.measures, 'and', 'or', 'not'])],
   [
     /\.(judge|atLeast|above|atMost|below|when|from|to|middle|base|at)$/,
-    (n) => expression([...n.parameters, ...n.measures, ...STATISTICS]),
+    (n) => expression([...n.parameters, ...n.measures, ...OF_CELLS]),
   ],
   [/\.(status|missing|otherwise)(\.#)?$/, (n) => one(n.statuses)],
   [/\.(wash|fill|ink|color|negative|ramp)(\.#)?$/, (n) => one(n.pigments)],
@@ -115,7 +109,7 @@ export function suggestions(path: Path, names: Names): Suggestions | undefined {
 export function starting(path: Path, names: Names): unknown {
   const at = pattern(path)
   const [status = 'good', second = status] = names.statuses
-  const measure = names.measures[0] ?? 'row'
+  const measure = names.measures[0] ?? ''
   if (/\.bands(\.#)?$/.test(at))
     return at.endsWith('#') ? { atLeast: 0, status } : [{ atLeast: 0, status }, { otherwise: second }]
   if (/\.rank$/.test(at)) return { top: 3, status }

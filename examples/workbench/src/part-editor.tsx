@@ -2,10 +2,11 @@ import type { NamedKind } from 'acuarela/edit'
 import type { Looks } from 'acuarela/workbench'
 import { useState } from 'react'
 import type { Bench } from './bench.js'
-import { Field, Form } from './form.js'
+import { Field } from './form.js'
 import { Name } from './name-field.js'
 import { type Names, starting } from './names.js'
 import { nodeAt, type Path, words } from './schema.js'
+import { Form } from './single-field.js'
 
 interface Props {
   bench: Bench

@@ -2,11 +2,12 @@ import type { PlotHandle, PopulationPlot, Workbench } from 'acuarela/workbench'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, shownPage } from './bench.js'
 import { FindingLine } from './finding-line.js'
-import { Field, Form } from './form.js'
+import { Field } from './form.js'
 import { Name } from './name-field.js'
 import type { Names } from './names.js'
 import { Samples } from './samples.js'
 import { branches, nodeAt } from './schema.js'
+import { Form } from './single-field.js'
 import { isMap } from './values.js'
 
 // Plots come when a rule is selected.
