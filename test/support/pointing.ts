@@ -24,28 +24,63 @@ export interface Hand {
   text(): Promise<string>
 }
 
+/** How somebody gets at a field: `tab` walks there from field to field. */
+type By = Pick<Hand, 'by' | 'page'> & { walks?: boolean }
+
+/** The most fields between two that are used one after the other. */
+const MOST_TABS = 600
+
+/** Gets the focus to an element that keys can reach. */
+export async function reach({ page, walks = false }: By, element: Locator): Promise<void> {
+  const isThere = (): Promise<boolean> => element.evaluate((own) => own === document.activeElement)
+  if (!walks) {
+    // What Tab passes by cannot be used by keys, even if it can be focused.
+    await expect.poll(() => element.evaluate((own) => (own as HTMLElement).tabIndex), SOON).toBeGreaterThanOrEqual(0)
+    await element.focus()
+    return
+  }
+  await element.waitFor()
+  for (let i = 0; i < MOST_TABS && !(await isThere()); i++) await page.keyboard.press('Tab')
+  expect(await isThere()).toBe(true)
+}
+
 /** Presses a button: by a click, or by the focus and a key. */
-export async function press({ by }: Pick<Hand, 'by'>, button: Locator): Promise<void> {
-  if (by === 'mouse') return button.click()
-  await button.focus()
-  await button.press('Enter')
+export async function press(hand: By, button: Locator): Promise<void> {
+  if (hand.by === 'mouse') return button.click()
+  await reach(hand, button)
+  await hand.page.keyboard.press('Enter')
+}
+
+/** Puts a text into a field. */
+export async function put(hand: By, field: Locator, text: string): Promise<void> {
+  if (hand.by === 'mouse') return field.fill(text)
+  await reach(hand, field)
+  await hand.page.keyboard.press('ControlOrMeta+A')
+  await hand.page.keyboard.type(text)
 }
 
 /** Enters a text into a field, which takes it over by Enter. */
-export async function type({ by, page }: Pick<Hand, 'by' | 'page'>, field: Locator, text: string): Promise<void> {
-  if (by === 'mouse') await field.fill(text)
-  else {
-    await field.focus()
-    await page.keyboard.press('ControlOrMeta+A')
-    await page.keyboard.insertText(text)
-  }
+export async function type(hand: By, field: Locator, text: string): Promise<void> {
+  await put(hand, field, text)
   await field.press('Enter')
 }
 
-/** Chooses an option of a list. */
-export async function choose({ by }: Pick<Hand, 'by'>, list: Locator, value: string): Promise<void> {
-  if (by === 'keys') await list.focus()
-  await list.selectOption(value)
+/** Chooses an option of a list: by keys it is opened, gone through, and closed by Enter. */
+export async function choose(hand: By, list: Locator, value: string): Promise<void> {
+  if (hand.by === 'mouse') {
+    await list.selectOption(value)
+    return
+  }
+  await reach(hand, list)
+  const [from, to] = await list.evaluate((element, wanted) => {
+    const { selectedIndex, options } = element as HTMLSelectElement
+    return [selectedIndex, [...options].findIndex((one) => one.value === wanted)]
+  }, value)
+  expect(to).toBeGreaterThanOrEqual(0)
+  if (to === from) return
+  await hand.page.keyboard.press('Space')
+  for (let i = 0; i < Math.abs(to - from); i++) await hand.page.keyboard.press(to > from ? 'ArrowDown' : 'ArrowUp')
+  await hand.page.keyboard.press('Enter')
 }
 
 /** What stands at a path of the present text. */
@@ -89,7 +124,11 @@ export async function point(hand: Hand, path: Path, wanted: unknown, label: stri
   const own = field.first()
   const list = own.locator('select:not(.quiet)').first()
   if (typeof wanted === 'boolean' && (await own.locator('input[type=checkbox]').count()) > 0) {
-    await own.getByRole('checkbox').setChecked(wanted)
+    if (hand.by === 'mouse') await own.getByRole('checkbox').setChecked(wanted)
+    else {
+      await reach(hand, own.getByRole('checkbox'))
+      await hand.page.keyboard.press('Space')
+    }
   } else if (
     (await list.count()) > 0 &&
     (await list.locator(`option[value="${String(wanted)}"], option`).allTextContents()).includes(String(wanted))
@@ -212,8 +251,8 @@ async function pointNamed(hand: Hand, key: string, wanted: Record<string, unknow
     if (isSame(own, value)) continue
     if (own === undefined) {
       const main = isMap(value) ? (value.formula ?? value.value ?? value.wash ?? '') : value
-      await page.getByLabel(`Name of a new ${one}`, { exact: true }).fill(name)
-      await page.getByLabel(`${asks} of a new ${one}`, { exact: true }).fill(String(main))
+      await put(hand, page.getByLabel(`Name of a new ${one}`, { exact: true }), name)
+      await put(hand, page.getByLabel(`${asks} of a new ${one}`, { exact: true }), String(main))
       await press(hand, page.getByRole('button', { name: `Add ${one}`, exact: true }))
       await becomes(hand, [key, name], (made) => made !== undefined, `${one} ${name}`)
     } else await press(hand, fieldOfName(hand, key, name))

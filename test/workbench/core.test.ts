@@ -212,6 +212,25 @@ test('what is built again after an edit, and what is kept, is the report of the 
   expect(await shown()).toBe(toJson(await openReport(SPRING, DATA)))
 })
 
+test('the same where exhibits look at two times: what changed, an unfinished month, words', async () => {
+  const bench = createWorkbench()
+  await bench.open({ name: 'june', text: text('june.acuarela.yaml'), files: FILES })
+  const edits: Edit[] = [
+    { do: 'set', path: ['rules', 0, 'bands', 1, 'atLeast'], value: '70% of expected' },
+    { do: 'set', path: ['rules', 1, 'bands', 1, 'atLeast'], value: '99% of plan' },
+    { do: 'set', path: ['rules', 0, 'only'], value: ['shops'] },
+    { do: 'set', path: ['rules', 1, 'only'], value: ['months', 'moved'] },
+    { do: 'unset', path: ['rules', 1, 'only'] },
+    { do: 'set', path: ['since'], value: '2 months' },
+  ]
+  for (const edit of edits) {
+    const { draft, problems } = await bench.do(edit)
+    expect([edit, draft.refused, problems]).toEqual([edit, undefined, []])
+    const { page } = await bench.session.answer(UNTOUCHED)
+    expect([edit, toJson(page)]).toEqual([edit, toJson(await openReport(draft.text, DATA))])
+  }
+})
+
 test('what a page asks beside the report: looks, reasons, trials, differences, a starter', async () => {
   const { calls } = connected()
   const { rules } = await calls.open({ name: 's', text: SPRING, files: FILES })

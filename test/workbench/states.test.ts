@@ -5,7 +5,7 @@ import type { Locator, Page } from 'playwright-core'
 import { expect, test } from 'vitest'
 import { parse } from 'yaml'
 import { FULL } from '../support/effort.js'
-import { choose, press, type } from '../support/pointing.js'
+import { choose, press, put, reach, type } from '../support/pointing.js'
 import { ROOT } from '../support/tool.js'
 import { painted, textOf, usePage, violations } from '../support/workbench.js'
 
@@ -40,13 +40,14 @@ test.each(FULL ? (['mouse', 'keys'] as const) : (['keys'] as const))(
   async (by) => {
     const { page, faults } = await opened()
     page.setDefaultTimeout(15_000)
-    const hand = { page, by }
+    // By keys the whole way is walked with Tab.
+    const hand = { page, by, walks: true }
     await drop(page, { 'stalls.csv': STALLS })
     await expect.poll(() => page.locator('.brand').textContent(), SOON).toContain('stalls.acuarela.yaml')
     await painted(page)
     expect(await page.locator('.report td').count()).toBeGreaterThan(6)
     // A target, and a threshold with it.
-    await page.getByLabel('Name of a new parameter', { exact: true }).fill('crowd')
+    await put(hand, page.getByLabel('Name of a new parameter', { exact: true }), 'crowd')
     await type(hand, page.getByLabel('Value of a new parameter', { exact: true }), '50')
     await expect.poll(() => textOf(page), SOON).toContain('crowd')
     const rules = region(page, 'Rules')
@@ -69,7 +70,7 @@ test.each(FULL ? (['mouse', 'keys'] as const) : (['keys'] as const))(
       for (let i = 1; i <= 8; i++) await page.mouse.move(box.x + box.width / 2 + i * 4, box.y + 20)
       await page.mouse.up()
     } else {
-      await handle.focus()
+      await reach(hand, handle)
       for (let i = 0; i < 4; i++) await page.keyboard.press('PageUp')
     }
     const crowd = async (): Promise<number> =>
