@@ -83,6 +83,20 @@ export async function choose(hand: By, list: Locator, value: string): Promise<vo
   await hand.page.keyboard.press('Enter')
 }
 
+/** Picks an entry of a menu: by keys it is opened, gone through, and entered. */
+export async function pick(hand: By, menu: Locator, value: string): Promise<void> {
+  const { page } = hand
+  await press(hand, menu)
+  const entry = page.getByRole('menu').locator(`[data-value=${JSON.stringify(value)}]`)
+  if (hand.by === 'mouse') return entry.click()
+  // The menu opens with the focus on its first entry, a moment after it is shown.
+  await page.locator('[role=menuitem]:focus').waitFor()
+  const isThere = (): Promise<boolean> => entry.evaluate((own) => own === document.activeElement)
+  for (let i = 0; i < MOST_TABS && !(await isThere()); i++) await page.keyboard.press('ArrowDown')
+  expect(await isThere()).toBe(true)
+  await page.keyboard.press('Enter')
+}
+
 /** What stands at a path of the present text. */
 async function valueAt(hand: Hand, path: Path): Promise<unknown> {
   let value: unknown = openDraft(await hand.text()).spec
@@ -151,7 +165,7 @@ async function pointMap(hand: Hand, path: Path, wanted: Record<string, unknown>,
     if ((await fieldOf(hand, at).count()) === 0) {
       if (isFree) {
         await type(hand, field.getByLabel(`New name in ${label}`, { exact: true }), key)
-      } else await choose(hand, field.getByLabel(`Add a key to ${label}`, { exact: true }), key)
+      } else await pick(hand, field.getByRole('button', { name: `Add a key to ${label}`, exact: true }), key)
       await fieldOf(hand, at).waitFor()
     }
     await point(hand, at, value, isFree ? key : words(key))
@@ -187,9 +201,9 @@ async function pointList(hand: Hand, path: Path, wanted: readonly unknown[], lab
       // A plain item is typed before it is part of the list.
       const typed = field.getByLabel(name, { exact: true })
       if (!isMap(value) || !(await appears(hand, path, i))) {
-        const isList = (await typed.first().evaluate((element) => element.tagName)) === 'SELECT'
+        const isMenu = (await typed.first().evaluate((element) => element.tagName)) === 'BUTTON'
         const text = isMap(value) ? String(Object.values(value)[0]) : String(value)
-        if (isList) await choose(hand, typed.first(), text)
+        if (isMenu) await pick(hand, typed.first(), text)
         else await type(hand, typed.first(), text)
       }
       await becomes(hand, path, (all) => Array.isArray(all) && all.length > i, `${name} added`)
@@ -234,7 +248,7 @@ export async function pointReport(hand: Hand, wanted: Record<string, unknown>): 
     else if (key === 'rules') await pointRules(hand, value as readonly Record<string, unknown>[])
     else {
       if ((await fieldOf(hand, [key]).count()) === 0) {
-        await choose(hand, page.getByLabel('Add a key to the report', { exact: true }), key)
+        await pick(hand, page.getByRole('button', { name: 'Add a key to the report', exact: true }), key)
         await fieldOf(hand, [key]).waitFor()
       }
       await point(hand, [key], value, words(key))

@@ -5,7 +5,7 @@ import type { Locator, Page } from 'playwright-core'
 import { expect, test } from 'vitest'
 import { parse } from 'yaml'
 import { FULL } from '../support/effort.js'
-import { choose, press, put, reach, type } from '../support/pointing.js'
+import { choose, pick, press, put, reach, type } from '../support/pointing.js'
 import { ROOT } from '../support/tool.js'
 import { painted, textOf, usePage, violations } from '../support/workbench.js'
 
@@ -78,9 +78,9 @@ test.each(FULL ? (['mouse', 'keys'] as const) : (['keys'] as const))(
     await expect.poll(crowd, SOON).toBeGreaterThan(50)
     await expect.poll(async () => Number(await handle.getAttribute('aria-valuenow')), SOON).toBe(await crowd())
     const moved = await textOf(page)
-    await choose(
+    await pick(
       hand,
-      region(page, 'Rule').getByRole('combobox', { name: 'Copy to another measure', exact: true }),
+      region(page, 'Rule').getByRole('button', { name: 'Copy to another measure', exact: true }),
       'takingsTotal',
     )
     await expect.poll(() => textOf(page), SOON).not.toBe(moved)

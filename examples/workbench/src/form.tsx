@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { starting } from './names.js'
+import { PickMenu } from './pick-menu.js'
 import { branches, branchName, branchOf, converted, type Node, type Path, words } from './schema.js'
 import { type FieldProps, PendingItem, SingleField, useForm } from './single-field.js'
 import { isMap } from './values.js'
@@ -176,22 +177,14 @@ function Keys({ node, value, path, label }: FieldProps) {
         ),
       )}
       {absent.length > 0 && (
-        <select
-          aria-label={`Add a key to ${label}`}
+        <PickMenu
+          label={`Add a key to ${label}`}
           className="add"
-          value=""
-          onChange={(event) => {
-            add(event.target.value)
-          }}
+          picks={absent.map(([key, { description }]) => ({ value: key, text: words(key), hint: description }))}
+          onPick={add}
         >
-          <option value="">Add …</option>
-          {absent.map(([key, { description }]) => (
-            <option key={key} value={key}>
-              {words(key)}
-              {description === undefined ? '' : ` – ${description.slice(0, 70)}`}
-            </option>
-          ))}
-        </select>
+          Add …
+        </PickMenu>
       )}
     </>
   )

@@ -5,6 +5,7 @@ import type { Bench } from './bench.js'
 import { Field } from './form.js'
 import { Name } from './name-field.js'
 import { type Names, starting } from './names.js'
+import { PickMenu } from './pick-menu.js'
 import { nodeAt, type Path, words } from './schema.js'
 import { Form } from './single-field.js'
 
@@ -109,24 +110,18 @@ export function Others({ bench, names }: { bench: Bench; names: Names }) {
           }}
         />
       ))}
-      <select
-        aria-label="Add a key to the report"
+      <PickMenu
+        label="Add a key to the report"
         className="add"
-        value=""
-        onChange={(event) => {
-          const key = event.target.value
+        picks={absent.map((key) => ({ value: key, text: words(key), hint: nodeAt([key])?.description }))}
+        onPick={(key) => {
           const value = starting([key], names)
           if (value === undefined || typeof value === 'string') setAdded([...added, key])
           else void edit({ do: 'set', path: [key], value })
         }}
       >
-        <option value="">Add …</option>
-        {absent.map((key) => (
-          <option key={key} value={key}>
-            {words(key)}
-          </option>
-        ))}
-      </select>
+        Add …
+      </PickMenu>
     </Form>
   )
 }

@@ -5,6 +5,7 @@ import { FindingLine } from './finding-line.js'
 import { Field } from './form.js'
 import { Name } from './name-field.js'
 import type { Names } from './names.js'
+import { PickMenu } from './pick-menu.js'
 import { Samples } from './samples.js'
 import { branches, nodeAt } from './schema.js'
 import { Form } from './single-field.js'
@@ -108,18 +109,12 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
             <Field node={node} value={own} path={['rules', index]} label="Rule" />
           </Form>
           {copyTo.length > 0 && (
-            <label className="field-line">
-              <span>Copy to another measure</span>
-              <select
-                value=""
-                onChange={(event) => void edit({ do: 'copyRule', rule: index, measure: event.target.value })}
-              >
-                <option value="">–</option>
-                {copyTo.map((one) => (
-                  <option key={one}>{one}</option>
-                ))}
-              </select>
-            </label>
+            <PickMenu
+              label="Copy to another measure"
+              className="add"
+              picks={copyTo.map((value) => ({ value }))}
+              onPick={(measure) => void edit({ do: 'copyRule', rule: index, measure })}
+            />
           )}
         </details>
       )}

@@ -2,6 +2,7 @@ import type { Edit } from 'acuarela/edit'
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef } from 'react'
 import type { Bench } from './bench.js'
 import { type Names, suggestions } from './names.js'
+import { PickMenu } from './pick-menu.js'
 import { branches, type Node, type Path } from './schema.js'
 import { TextField } from './text-field.js'
 
@@ -127,15 +128,12 @@ export function PendingItem({
   const name = `${label} ${count + 1}`
   if (choices.length > 0)
     return (
-      <label className="field-line">
+      <div className="field-line">
         <span>{name}</span>
-        <select defaultValue="" onChange={(event) => enter(event.target.value)}>
-          <option value="">–</option>
-          {choices.map((choice) => (
-            <option key={String(choice)}>{String(choice)}</option>
-          ))}
-        </select>
-      </label>
+        <PickMenu label={name} isNew picks={choices.map((choice) => ({ value: String(choice) }))} onPick={enter}>
+          choose …
+        </PickMenu>
+      </div>
     )
   return (
     <div className="field-line">

@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { lazy, Suspense, useRef } from 'react'
 import { type Bench, shownPage } from './bench.js'
 import { demoFiles } from './demo.js'
 import type { OpenDocument } from './document.js'
@@ -146,7 +146,14 @@ function Picker({
 }
 
 /** What the report can be written as without a server. */
-const EXPORTS = ['html', 'svg', 'text', 'json', 'csv'] as const
+const EXPORTS = [
+  { value: 'html', hint: 'a page that works alone' },
+  { value: 'svg', hint: 'a picture of each exhibit' },
+  { value: 'text', hint: 'tables for a terminal or mail' },
+  { value: 'json', hint: 'the painted data' },
+  { value: 'csv', hint: 'cells with their statuses' },
+]
+const PickMenu = lazy(() => import('./pick-menu.js').then((part) => ({ default: part.PickMenu })))
 
 function Export() {
   const write = async (to: string): Promise<void> => {
@@ -156,14 +163,10 @@ function Export() {
     await exported(page, to)
   }
   return (
-    <label>
-      <span className="hidden">Export</span>
-      <select value="" onChange={(event) => void write(event.target.value)}>
-        <option value="">Export …</option>
-        {EXPORTS.map((to) => (
-          <option key={to}>{to}</option>
-        ))}
-      </select>
-    </label>
+    <Suspense fallback={<button type="button">Export …</button>}>
+      <PickMenu label="Export" picks={EXPORTS} onPick={(to) => void write(to)}>
+        Export …
+      </PickMenu>
+    </Suspense>
   )
 }

@@ -16,7 +16,7 @@ export interface EngineHandlerOptions {
   records?: boolean
   /** The most groups or rows of an answer; default: 200,000. */
   maxGroups?: number
-  /** Called with an error that is no problem of the request; the page is told that there was one. */
+  /** Called with an error that is no problem of the request; the page is told of one. */
   onFault?: (error: unknown) => void
   /** The most bytes of a request; default: 8 MB. Looked-up columns travel in it. */
   maxBytes?: number
