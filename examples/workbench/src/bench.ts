@@ -25,7 +25,7 @@ export interface OpenedFiles {
 /** What is typed without a longer rest is one entry, in milliseconds. */
 const TYPED_MS = 4000
 
-/** Steps of a drag follow each other within this time, in milliseconds. */
+/** Steps by keys that are one entry follow each other within this time, in milliseconds. */
 const JOIN_MS = 1500
 
 /** The worker with the engine, and the calls to it. */
@@ -43,8 +43,11 @@ export interface Bench {
   open(opened: OpenedFiles): Promise<void>
   /** Adds files that the report names. */
   give(files: OpenedFiles['files'], served?: OpenedFiles['served']): Promise<void>
-  /** `drags`: a step of a drag, which joins the step before. */
-  edit(edit: Edit, drags?: boolean): Promise<void>
+  /**
+   * `drag`: the number of a drag, whose steps are one entry; 0 for a step by keys, which joins the
+   * step before it if that was a moment ago.
+   */
+  edit(edit: Edit, drag?: number): Promise<void>
   write(text: string): Promise<void>
   undo(): Promise<void>
   redo(): Promise<void>
@@ -70,15 +73,17 @@ export function useBench(): Bench {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
   }, [])
-  /** What the last edit of a drag set, and when: the next one joins it, and no other entry. */
-  const joined = useRef({ path: '', at: 0 })
+  /** What the last step set, and when: the next one joins it, and no other entry. */
+  const joined = useRef({ path: '', at: 0, drag: 0 })
   const edit = useCallback(
-    async (wanted: Edit, drags = false): Promise<void> => {
-      const path = drags && 'path' in wanted ? JSON.stringify(wanted.path) : ''
+    async (wanted: Edit, drag?: number): Promise<void> => {
+      const path = drag !== undefined && 'path' in wanted ? JSON.stringify(wanted.path) : ''
       const now = performance.now()
-      const merge = drags && path === joined.current.path && now - joined.current.at < JOIN_MS
-      joined.current = { path, at: now }
-      if (!drags) return take(calls.do(wanted))
+      const last = joined.current
+      const isNext = drag === last.drag && (drag !== 0 || now - last.at < JOIN_MS)
+      const merge = path !== '' && path === last.path && isNext
+      joined.current = { path, at: now, drag: drag ?? 0 }
+      if (drag === undefined) return take(calls.do(wanted))
       // One that is still waiting has not begun its entry yet.
       waiting.current = { edit: wanted, merge: merge && waiting.current?.merge !== false }
       if (isBusy.current) return
@@ -109,17 +114,17 @@ export function useBench(): Bench {
   const write = useCallback(
     (text: string) => {
       const [now, { path, at }] = [performance.now(), joined.current]
-      joined.current = { path: 'text', at: now }
+      joined.current = { path: 'text', at: now, drag: 0 }
       return take(calls.write(text, { merge: path === 'text' && now - at < TYPED_MS }))
     },
     [take],
   )
   const undo = useCallback(() => {
-    joined.current = { path: '', at: 0 }
+    joined.current = { path: '', at: 0, drag: 0 }
     return take(calls.undo())
   }, [take])
   const redo = useCallback(() => {
-    joined.current = { path: '', at: 0 }
+    joined.current = { path: '', at: 0, drag: 0 }
     return take(calls.redo())
   }, [take])
   const save = useCallback((name?: string) => take(calls.saved(name)), [take])

@@ -4,7 +4,7 @@ import type { OpenedFiles } from './bench.js'
 const REPORT = /\.acuarela\.(ya?ml|json)$/i
 const TEXT = /\.(ya?ml|json)$/i
 /** What a report can read or include; anything else in a folder is left alone. */
-const READ = /\.(ya?ml|json|csv|tsv|txt|ndjson|jsonl|parquet)(\.gz)?$/i
+const READ = /\.(ya?ml|json|csv|tsv|txt|ndjson|jsonl|parquet|f?ods)(\.gz)?$/i
 /** The most bytes that are read of a folder. */
 const MOST_BYTES = 500_000_000
 

@@ -3,8 +3,8 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 
 interface Props {
   plot: PopulationPlot
-  /** `isDragged`: more moves follow. */
-  onMove(handle: PlotHandle, value: number, isDragged: boolean): void
+  /** `drag`: the number of the drag that it is a step of; 0 for a move by keys. */
+  onMove(handle: PlotHandle, value: number, drag: number): void
 }
 
 const WIDTH = 344
@@ -104,10 +104,10 @@ export function Plot({ plot, onMove }: Props) {
             key={`${handle.path ?? ''} ${handle.label.split(',')[0]} ${index}`}
             {...{ handle, step, low, high, print, valueAt }}
             x={at(dragged?.index === index ? dragged.value : handle.value)}
-            onMove={(own, value, isDragged) => {
-              isDown.current = isDragged
-              setDragged(isDragged ? { index, value } : null)
-              onMove(own, value, isDragged)
+            onMove={(own, value, drag) => {
+              isDown.current = drag > 0
+              setDragged(drag > 0 ? { index, value } : null)
+              onMove(own, value, drag)
             }}
             onRest={() => {
               isDown.current = false
@@ -140,6 +140,9 @@ interface HandleProps extends Pick<Props, 'onMove'> {
   onRest(): void
 }
 
+/** How many drags there were: the steps of one are one entry of the history. */
+let drags = 0
+
 /** A limit: dragged, or moved by arrow keys. One that follows another stays. */
 function Handle({ handle, x, step, low, high, print, onMove, onRest, valueAt }: HandleProps) {
   const isFixed = handle.path === null
@@ -159,16 +162,17 @@ function Handle({ handle, x, step, low, high, print, onMove, onRest, valueAt }: 
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key]
         if (by === undefined || isFixed) return
         event.preventDefault()
-        onMove(handle, Number((handle.value + by * step).toPrecision(12)), false)
+        onMove(handle, Number((handle.value + by * step).toPrecision(12)), 0)
       }}
       onPointerDown={(event) => {
         if (isFixed) return
+        drags++
         event.currentTarget.setPointerCapture(event.pointerId)
         event.currentTarget.focus()
       }}
       onPointerMove={(event) => {
         if (!isFixed && event.currentTarget.hasPointerCapture(event.pointerId))
-          onMove(handle, valueAt(event.clientX), true)
+          onMove(handle, valueAt(event.clientX), drags)
       }}
       onPointerUp={onRest}
       onPointerCancel={onRest}

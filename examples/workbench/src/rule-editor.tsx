@@ -48,13 +48,13 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
     const item = element.current?.closest('li')
     if (index >= 0) item?.scrollIntoView({ block: 'start' })
   }, [index])
-  const move = (handle: PlotHandle, value: number, isDragged: boolean): void => {
+  const move = (handle: PlotHandle, value: number, drag: number): void => {
     const { path } = handle
     if (path === null) return
     const written = handle.isPercent ? `${Number((value * 100).toPrecision(6))}%` : value
-    const write = (): void => void edit({ do: 'set', path, value: written }, true)
+    const write = (): void => void edit({ do: 'set', path, value: written }, drag)
     clearTimeout(wait.current)
-    if (!isDragged || path[0] !== 'parameters') {
+    if (drag === 0 || path[0] !== 'parameters') {
       write()
       return
     }
