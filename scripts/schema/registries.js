@@ -13,7 +13,7 @@ export const RULE_KINDS = ['bands', 'gradient', 'bar', 'rank', 'from-column']
 export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'moves', 'reading']
 
 /** Formats of data files: folders of src/source/formats/. */
-export const SOURCE_FORMATS = ['csv', 'json', 'parquet']
+export const SOURCE_FORMATS = ['csv', 'json', 'parquet', 'ods']
 
 /** Forms that pages are printed in: folders of src/output/, in the order of the help. */
 export const OUTPUTS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv']

@@ -125,9 +125,27 @@ const sourceSchema = z.strictObject({
   file: z
     .string()
     .describe(
-      'CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report',
+      'CSV, TSV, JSON, NDJSON, Parquet or an OpenDocument spreadsheet, texts also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report',
     )
     .optional(),
+  sheet: z
+    .string()
+    .optional()
+    .describe('of a workbook: the sheet, or a pattern such as 20*, whose names become a column; default: the first'),
+  range: z
+    .string()
+    .optional()
+    .describe('of a workbook: the range of the table with its header, as A3:H200 or A:H; default: all that is used'),
+  header: z
+    .number()
+    .int()
+    .positive()
+    .optional()
+    .describe('of a workbook: the row of the header; default: the first with a word above every column'),
+  merged: z
+    .enum(['repeat'])
+    .optional()
+    .describe('of a workbook: fills the cells that a merged one covers; default: they are missing'),
   postgres: z
     .string()
     .optional()

@@ -195,7 +195,7 @@ function addStarters(program: Command, io: Io): void {
     .command('sketch')
     .argument(
       '<data...>',
-      'CSV, TSV, JSON, NDJSON or Parquet files; the first is summarised, the others are joined to it',
+      'CSV, TSV, JSON, NDJSON or Parquet files or OpenDocument spreadsheets; the first is summarised, the others are joined to it',
     )
     .description('start a report file from data')
     .option('--out <path>', 'the report file; default: standard output')

@@ -111,11 +111,12 @@ export function atSource(p: Problem, source: string, file: ReportFile): Problem 
 }
 
 type SourceSpec = ReportSpec['sources'][string]
-type SourceOptions = Pick<SourceSpec, 'file' | 'read' | 'date' | 'strict' | 'stack' | 'unstack'> & { zone?: string }
+type SourceOptions = Pick<SourceSpec, 'file' | 'read' | 'date' | 'strict' | 'stack' | 'unstack'> &
+  Pick<SourceSpec, 'sheet' | 'range' | 'header' | 'merged'> & { zone?: string }
 
 /** The read options of a source. */
 export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
-  const { file, read, date, strict, stack, unstack } = spec?.sources[name] ?? {}
+  const { file, read, date, strict, stack, unstack, sheet, range, header, merged } = spec?.sources[name] ?? {}
   const zone = spec?.calendar?.zone
   return {
     ...(file === undefined ? {} : { file: file === 'stdin' ? 'standard input' : file }),
@@ -124,6 +125,10 @@ export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
     ...(strict === undefined ? {} : { strict }),
     ...(stack === undefined ? {} : { stack }),
     ...(unstack === undefined ? {} : { unstack }),
+    ...(sheet === undefined ? {} : { sheet }),
+    ...(range === undefined ? {} : { range }),
+    ...(header === undefined ? {} : { header }),
+    ...(merged === undefined ? {} : { merged }),
     // An invalid zone is reported with the other problems of the report.
     ...(zone === undefined || !isZone(zone) ? {} : { zone }),
   }

@@ -41,6 +41,10 @@ export const PIGMENT_SPEC = { any: ['text', { keys: { wash: 'text', body: 'text'
 export const SOURCE_SPEC = {
   keys: {
     'file?': 'text',
+    'sheet?': 'text',
+    'range?': 'text',
+    'header?': { is: 'whole', above: 0 },
+    'merged?': { oneOf: ['repeat'] },
     'postgres?': 'text',
     'table?': 'text',
     'query?': 'text',

@@ -42,6 +42,8 @@ export interface StarterSource {
   /** Keys shared with the first source; empty for the first. */
   shared: readonly SharedKey[]
   reads: readonly [string, string][]
+  /** Of a workbook, what was chosen of its sheets. */
+  sheet: Readonly<Record<string, string | number>>
   /** Set for a lookup table: it has each of its keys once, or once in each period. */
   lookup?: 'true' | 'exact' | 'latest'
   /** The period that its target is most likely for. */
@@ -89,7 +91,18 @@ function sourceOf({ file, source }: SketchSource, name: string, answers: SketchA
   const facts = columnFacts(laid)
   const roles = withAnswers(rolesOf(facts), answers)
   const date = roles.find(({ role }) => role === 'time')?.facts.name
-  return { name, file, source: laid, facts, roles, shape, date, shared: [], reads: readAs(source.notes) }
+  return {
+    name,
+    file,
+    source: laid,
+    facts,
+    roles,
+    shape,
+    date,
+    shared: [],
+    reads: readAs(source.notes),
+    sheet: sheetOf(source.notes),
+  }
 }
 
 /** A table that others look up is no first source, whichever file is named first. */
@@ -257,6 +270,11 @@ function furtherColumns(sources: readonly StarterSource[]): OtherColumn[] {
     if (!isJoined || facts === undefined) return []
     return [{ source: name, facts, isPlan: means(name, 'target') || means(facts.name, 'target') }]
   })
+}
+
+function sheetOf(notes: readonly Problem[]): Readonly<Record<string, string | number>> {
+  const note = notes.find(({ code }) => code === 'note-sheet')
+  return note?.code === 'note-sheet' ? note.params.chosen : {}
 }
 
 function readAs(notes: readonly Problem[]): [string, string][] {

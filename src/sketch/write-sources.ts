@@ -76,7 +76,7 @@ function namesText(group: readonly RoleOf[]): string {
 }
 
 function sourceLines(source: StarterSource, home: StarterSource, i: number): Line[] {
-  const { name, file, date, shape, shared, reads, facts, lookup } = source
+  const { name, file, date, shape, shared, reads, facts, lookup, sheet } = source
   const { stack, unstack } = shape ?? {}
   const columns = stack?.columns?.map(yamlText).join(', ')
   const guesses = reads.map(([column, as]) => `${yamlText(column)}: ${yamlText(as)}`)
@@ -103,8 +103,14 @@ function sourceLines(source: StarterSource, home: StarterSource, i: number): Lin
     ...(guesses.length === 0 ? [] : [line(`    read: { ${guesses.join(', ')} }`, 'inferred; this declares it')]),
     ...(i > 0 && match !== '' ? joinLines(source, home, match, gap) : []),
   ]
-  if (more.length === 0) return [line(`  ${name}: { ${keys.join(', ')} }`)]
-  return [line(`  ${name}:`), ...keys.map((key) => line(`    ${key}`)), ...more]
+  const chosen = Object.entries(sheet).map(
+    ([key, value]) => `${key}: ${typeof value === 'number' ? value : yamlText(value)}`,
+  )
+  if (more.length === 0) return [line(`  ${name}: { ${[...keys, ...chosen].join(', ')} }`)]
+  const sheetLine = chosen.map((key, k) =>
+    line(`    ${key}`, k === 0 ? 'found in the workbook; this declares it' : undefined),
+  )
+  return [line(`  ${name}:`), ...keys.map((key) => line(`    ${key}`)), ...sheetLine, ...more]
 }
 
 /** How it is joined with the first source: on shared keys and time, or looked up by each row. */

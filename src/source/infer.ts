@@ -32,6 +32,7 @@ export interface Inferred {
  * The kind that all words of a column have, or the declared one; each distinct word is read once.
  */
 export function inferColumn(raw: RawTable, column: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
+  if (column.typed?.kind === 'made') return { column: column.typed.column, type: column.typed.type }
   if (column.numbers !== undefined) {
     const values = column.numbers.values.subarray(0, column.numbers.length)
     if (asked === undefined && values.every(Number.isNaN)) return blank(values.length)
@@ -39,7 +40,7 @@ export function inferColumn(raw: RawTable, column: RawColumn, asked: ReadAs | un
   }
   const { words } = column.coder
   if (words.length === 0 && asked === undefined) return blank(column.codes.values().length)
-  const as = asked ?? guess(column)
+  const as = asked ?? column.typed ?? guess(column)
   const inferred = made(raw, column, as, zone)
   if (asked === undefined && ((as.kind === 'number' && as.decimal) || (as.kind === 'date' && as.order)))
     inferred.guessed = as

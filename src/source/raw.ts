@@ -1,4 +1,5 @@
-import type { Coder } from '../column/column.js'
+import type { Coder, Column } from '../column/column.js'
+import type { Type } from '../expression/bound.js'
 import { type CodeList, createCodeList, createWordCoder } from './lists.js'
 import { putPlainNumber } from './parse-values.js'
 
@@ -22,6 +23,20 @@ export interface RawColumn {
    * again.
    */
   again: boolean
+  /**
+   * Of a format whose cells say what they are: the finished column, or the kind that its words
+   * have.
+   */
+  typed?: MadeColumn | { kind: 'text' }
+}
+
+/** A column whose type was said by its file. */
+export interface MadeColumn {
+  kind: 'made'
+  column: Column
+  type: Type
+  /** ISO 4217. */
+  currency?: string
 }
 
 interface Numbers {
@@ -41,7 +56,7 @@ export interface RawTable {
   columns: RawColumn[]
   files: string[]
   /** The unit of places. */
-  unit: 'line' | 'record'
+  unit: 'line' | 'record' | 'row'
   rows: number
   /** Whether a column may be read as plain numbers without a dictionary. */
   plain: (name: string) => boolean

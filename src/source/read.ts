@@ -2,17 +2,13 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { stopIf } from '../problem/stop.js'
 import { checkShape } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
+import { createDecoder } from './decoder.js'
+import type { SourceFormat } from './formats/format.js'
 import { FORMATS } from './formats/registry.js'
 import { laidOut } from './layout.js'
 import { type RawTable, readTwice } from './raw.js'
 import type { SourceFile } from './source-file.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
-
-// Part of every platform, but not of the language's own types.
-declare class TextDecoder {
-  constructor(label: string, options?: { fatal?: boolean })
-  decode(bytes: Uint8Array): string
-}
 
 /**
  * Reads one file, or several of the same columns. The format is determined by the first bytes, by
@@ -30,9 +26,21 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
   const binary = FORMATS.filter((format) => format.of === 'bytes').find(({ begins, endings }) =>
     files.some(({ name, content }) => begins(content) || endings.includes(endingOf(name))),
   )
+  checkSheetOptions(given, binary, files[0].name)
   const read = binary === undefined ? readTexts(files, options) : await (await binary.load())(files, options)
   return laidOut(read, options, options.file ?? files[0]?.name)
 }
+
+/** @throws ProblemError if something is said of sheets, and the format has none. */
+function checkSheetOptions(options: ReadOptions, format: SourceFormat | undefined, file: string): void {
+  if (format?.sheets === true) return
+  const problems = SHEET_KEYS.filter((key) => options[key] !== undefined).map((key) =>
+    problem('sheet-elsewhere', { key, format: format?.label ?? 'a text file' }, { file, path: [key] }),
+  )
+  if (problems.length > 0) throw new ProblemError(problems)
+}
+
+const SHEET_KEYS = ['sheet', 'range', 'header', 'merged'] as const
 
 function checkFiles(files: readonly SourceFile[]): void {
   checkShape({ list: { keys: { name: 'text', content: 'anything' } }, min: 1 }, files, ['files'])
@@ -94,14 +102,14 @@ function textOf(content: string | Uint8Array, name: string, notes: Problem[]): s
  */
 function decode(bytes: Uint8Array, file: string, notes: Problem[]): string {
   const marked = (a: number, b: number): boolean => bytes[0] === a && bytes[1] === b
-  if (marked(0xff, 0xfe)) return new TextDecoder('utf-16le').decode(bytes)
-  if (marked(0xfe, 0xff)) return new TextDecoder('utf-16be').decode(bytes)
+  if (marked(0xff, 0xfe)) return createDecoder('utf-16le').decode(bytes)
+  if (marked(0xfe, 0xff)) return createDecoder('utf-16be').decode(bytes)
   // Text has no zero bytes; pictures, archives and programs do, near the beginning.
   if (bytes.subarray(0, 8000).includes(0)) throw new ProblemError([problem('not-text', {}, { file })])
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+    return createDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch {
     notes.push(problem('note-encoding', { file }, { file }))
-    return new TextDecoder('windows-1252').decode(bytes)
+    return createDecoder('windows-1252').decode(bytes)
   }
 }

@@ -1,3 +1,4 @@
+import type { Column } from '../column/column.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { StopSignal } from '../problem/stop.js'
@@ -11,7 +12,7 @@ import { currencyOfAll } from './currency.js'
 import { coarsest, inferColumn } from './infer.js'
 import type { Stack, Unstack } from './layout.js'
 import { parseReadAs, type ReadAs, readAsText } from './parse-values.js'
-import type { RawTable } from './raw.js'
+import type { RawColumn, RawTable } from './raw.js'
 
 /** Options of reading data files. */
 export interface ReadOptions {
@@ -37,6 +38,17 @@ export interface ReadOptions {
   onRows?: ((rows: number) => void) | undefined
   /** An AbortSignal: reading is rejected with its reason. */
   signal?: StopSignal | undefined
+  /** Of a workbook: the sheet, or a pattern of sheets as `20*`; default: the first. */
+  sheet?: string | undefined
+  /** Of a workbook: the range of the table with its header, as `A3:H200` or `A:H`. */
+  range?: string | undefined
+  /**
+   * Of a workbook: the row of the header, from 1; default: the first row with a word above every
+   * column.
+   */
+  header?: number | undefined
+  /** Of a workbook: `repeat` fills cells that a merged one covers; default: they are missing. */
+  merged?: 'repeat' | undefined
   /** Stacks columns to pairs of a name and a value. */
   stack?: Stack | undefined
   /** Unstacks pairs of a name and a value to columns. */
@@ -53,6 +65,10 @@ const OPTIONS: Shape = {
     'onRows?': 'function',
     'signal?': 'anything',
     'noLimit?': 'truth',
+    'sheet?': 'text',
+    'range?': 'text',
+    'header?': { is: 'whole', min: 1 },
+    'merged?': { oneOf: ['repeat'] },
     'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },
     'unstack?': { keys: { name: 'text', value: 'text' } },
   },
@@ -83,7 +99,7 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
     if (inferred.nearly !== undefined) nearly.set(name, inferred.nearly)
     const grain = inferred.column.kind === 'date' ? coarsest(rawColumn.coder.words) : undefined
     if (grain !== undefined) grains.set(name, grain)
-    const currency = inferred.column.kind === 'number' ? currencyOfAll(rawColumn.coder.words) : undefined
+    const currency = currencyOfColumn(rawColumn, inferred.column)
     if (currency !== undefined) currencies.set(name, currency)
     if (inferred.guessed !== undefined) {
       const params = { column: name, as: readAsText(inferred.guessed), sample: rawColumn.coder.words[0] ?? '' }
@@ -102,6 +118,11 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   })
   if (problems.length > 0) throw new ProblemError(problems)
   return { table: createTable(raw.rows, columns), nearly, grains, currencies, notes }
+}
+
+function currencyOfColumn({ typed, coder }: RawColumn, { kind }: Column): string | undefined {
+  if (kind !== 'number') return undefined
+  return typed?.kind === 'made' ? typed.currency : currencyOfAll(coder.words)
 }
 
 /** The columns in `read:` and `date:` must exist. */

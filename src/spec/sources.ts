@@ -52,10 +52,29 @@ export type PigmentSpec =
 
 export interface SourceSpec {
   /**
-   * CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as
-   * orders-*.csv; or stdin; relative to the report.
+   * CSV, TSV, JSON, NDJSON, Parquet or an OpenDocument spreadsheet, texts also gzipped;
+   * a pattern such as orders-*.csv; or stdin; relative to the report.
    */
   file?: string | undefined
+  /**
+   * Of a workbook: the sheet, or a pattern such as 20*, whose names become a column;
+   * default: the first.
+   */
+  sheet?: string | undefined
+  /**
+   * Of a workbook: the range of the table with its header, as A3:H200 or A:H; default:
+   * all that is used.
+   */
+  range?: string | undefined
+  /**
+   * Of a workbook: the row of the header; default: the first with a word above every
+   * column.
+   */
+  header?: number | undefined
+  /**
+   * Of a workbook: fills the cells that a merged one covers; default: they are missing.
+   */
+  merged?: 'repeat' | undefined
   /**
    * Instead of a file: env: and the environment variable that holds the address of a
    * server, as in env:LEDGER_URL.

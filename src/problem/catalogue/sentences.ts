@@ -5,6 +5,7 @@ import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
 import { INPUT_SENTENCES } from './input-sentences.js'
 import { OPTIONAL_SENTENCES } from './optional-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
+import { WORKBOOK_SENTENCES } from './workbook-sentences.js'
 
 /**
  * The catalogue of sentences. Each says what is wrong and the fix, in lower case, without blame. A
@@ -23,6 +24,7 @@ export const SENTENCES = {
   ...CONTROL_SENTENCES,
   ...INPUT_SENTENCES,
   ...OPTIONAL_SENTENCES,
+  ...WORKBOOK_SENTENCES,
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
@@ -259,7 +261,8 @@ export const SENTENCES = {
     `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} cannot be read, the first ${quote(p.sample)} in ${p.where}; correct them, or remove strict to count them as missing`,
   'bad-read': (p: { text: string }) =>
     `${quote(p.text)} is not a read format; write text, condition, number, number comma, number point, date or date dd/mm/yyyy`,
-  'not-text': (_: object) => 'this is not a text file; CSV, TSV, JSON and NDJSON are read, also compressed with gzip',
+  'not-text': (_: object) =>
+    'this is not a text file; CSV, TSV, JSON and NDJSON are read, also compressed with gzip, and Parquet and OpenDocument spreadsheets',
   'gzip-broken': (p: { why: string }) => `this cannot be decompressed: ${p.why}; create the file again`,
   'no-stdin': (_: object) =>
     'the source is standard input, and nothing is piped to it; pipe the rows, as in: cat sales.csv | acuarela paint …',

@@ -12,6 +12,8 @@ interface FormatHead {
   endings: readonly string[]
   /** Endings that report files have as well. */
   shared?: readonly string[]
+  /** Whether its files hold sheets, of which some are read. */
+  sheets?: true
 }
 
 /** A format of text, whose records are added to untyped columns. */

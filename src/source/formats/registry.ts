@@ -3,7 +3,8 @@
 import { format as csv } from './csv/format.js'
 import type { SourceFormat } from './format.js'
 import { format as json } from './json/format.js'
+import { format as ods } from './ods/format.js'
 import { format as parquet } from './parquet/format.js'
 
 /** Every format of data files. */
-export const FORMATS: readonly SourceFormat[] = [csv, json, parquet]
+export const FORMATS: readonly SourceFormat[] = [csv, json, parquet, ods]
