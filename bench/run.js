@@ -21,6 +21,7 @@ import { sentencesBench } from './sentences.js'
 import { sixBench } from './six.js'
 import { summaryBench } from './summary.js'
 import { workbenchBench } from './workbench.js'
+import { workbookBench, workbookWriteBench } from './workbook.js'
 
 /** @type {Record<string, () => unknown>} */
 const BENCHES = {
@@ -33,6 +34,10 @@ const BENCHES = {
   'long-page': () => longPageBench(),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),
+  workbook: async () => {
+    await workbookBench(1_000_000)
+    await workbookWriteBench(100_000)
+  },
   group: () => groupBench(5_000_000),
   parquet: () => parquetBench(10_000_000),
   lookups: async () => {

@@ -29,6 +29,7 @@ const DOORS = [
   'report.ts',
   'html.ts',
   'svg.ts',
+  'workbook.ts',
   'terminal.ts',
   'data.ts',
   'node.ts',
@@ -111,7 +112,7 @@ test('no cycle of files, imports of types included', () => {
 
 test('writers of outputs never import each other', () => {
   const writers = Object.keys(ARROWS).filter((folder) => /^view\/(?!model$|chart$)[^/]*$/.test(folder))
-  expect(writers).toEqual(['view/html', 'view/svg', 'view/terminal', 'view/data'])
+  expect(writers).toEqual(['view/html', 'view/svg', 'view/terminal', 'view/data', 'view/workbook'])
   for (const writer of writers) for (const other of writers) expect(ARROWS[writer]).not.toContain(other)
 })
 

@@ -84,8 +84,8 @@ test('every example of the guide to sources and measures is painted, and reads a
 test('every recipe of the cookbook does what the cookbook says', async () => {
   const book = readFileSync(join(ROOT, 'docs/cookbook.md'), 'utf8')
   const cwd = await folder()
-  for (const name of ['sales', 'budget', 'shops', 'border', 'rates'])
-    await writeFile(join(cwd, `${name}.csv`), await readFile(join(ROOT, `examples/brezal/${name}.csv`)))
+  for (const name of ['sales.csv', 'budget.csv', 'shops.csv', 'border.csv', 'rates.csv', 'plans.fods'])
+    await writeFile(join(cwd, name), await readFile(join(ROOT, `examples/brezal/${name}`)))
   const base = /```yaml\n([\s\S]*?)```/.exec(book)?.[1] ?? ''
   const recipes = [...book.slice(book.indexOf('\n## ')).matchAll(/```yaml\n([\s\S]*?)```\n\n```text\n([\s\S]*?)```/g)]
   expect(recipes.length).toBe(book.split('```text').length - 1)

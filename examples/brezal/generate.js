@@ -5,7 +5,7 @@
  * roots are used.
  *
  * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv`,
- * `towns.csv`, `rates.csv`, `border.csv` and `freight.csv` beside this file: `node
+ * `towns.csv`, `rates.csv`, `border.csv`, `freight.csv` and `plans.fods` beside this file: `node
  * examples/brezal/generate.js`.
  */
 import { CHANNELS, CURRENCIES, LINES, OUTLETS, SHOPS, TOWNS } from './world.js'
@@ -261,6 +261,70 @@ export function generateFreight() {
   return `${lines.join('\n')}\n`
 }
 
+/** What the shops mean to sell: a workbook as people keep them, with a title and merged regions. */
+export function generatePlans() {
+  const spaces = ['office', 'table', 'text']
+    .map((name) => ` xmlns:${name}="urn:oasis:names:tc:opendocument:xmlns:${name}:1.0"`)
+    .join('')
+  /** @param {string} text */
+  const word = (text, more = '') =>
+    `<table:table-cell office:value-type="string"${more}><text:p>${text}</text:p></table:table-cell>`
+  /** @param {number} amount */
+  const money = (amount) =>
+    `<table:table-cell office:value-type="currency" office:currency="EUR" office:value="${amount}"><text:p>€${amount.toLocaleString('en')}</text:p></table:table-cell>`
+  /** @param {string} day @param {string} shown */
+  const date = (day, shown) =>
+    `<table:table-cell office:value-type="date" office:date-value="${day}"><text:p>${shown}</text:p></table:table-cell>`
+  const row = (/** @type {string[]} */ ...cells) => `<table:table-row>${cells.join('')}</table:table-row>\n`
+  const months = [date('2025-04-01', 'Apr 25'), date('2025-05-01', 'May 25'), date('2025-06-01', 'Jun 25')]
+  /** @type {[string, [string, number[]][]][]} */
+  const plans = [
+    [
+      'Coast',
+      [
+        ['Larkmoor', [20500, 22500, 19500]],
+        ['Saltmarsh', [24000, 27000, 23500]],
+        ['Quay Lane', [31000, 35500, 33000]],
+      ],
+    ],
+    [
+      'Upland',
+      [
+        ['Heatherby', [24000, 27000, 24500]],
+        ['Wren Hollow', [17500, 19500, 17500]],
+        ['Peña Alta', [15500, 17500, 15500]],
+      ],
+    ],
+    [
+      'Valley',
+      [
+        ['Old Mill', [22500, 25500, 23000]],
+        ['Fennel Row', [17500, 19500, 17500]],
+        ['Tansy Green', [11500, 12500, 10500]],
+      ],
+    ],
+  ]
+  const covered = '<table:covered-table-cell/>'
+  const rows = plans.flatMap(([region, shops]) =>
+    shops.map(([shop, amounts], i) =>
+      row(
+        i === 0
+          ? word(region, ` table:number-rows-spanned="${shops.length}" table:number-columns-spanned="1"`)
+          : covered,
+        word(shop),
+        ...amounts.map(money),
+      ),
+    ),
+  )
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<office:document${spaces} office:version="1.3" office:mimetype="application/vnd.oasis.opendocument.spreadsheet"><office:body><office:spreadsheet>
+<table:table table:name="Plans"><table:table-column table:number-columns-repeated="5"/>
+${row(word('What the shops mean to sell this spring'))}<table:table-row/>
+${row(word('region'), word('shop'), ...months)}${rows.join('')}</table:table>
+</office:spreadsheet></office:body></office:document>
+`
+}
+
 /** Orders of a shop at the border, which sells in two currencies: the last two years. */
 export function generateBorder() {
   const next = random(SEED + 4)
@@ -297,5 +361,6 @@ if (typeof process !== 'undefined' && process.argv[1]?.endsWith('generate.js')) 
   writeFileSync(beside('towns.csv'), generateTowns())
   writeFileSync(beside('rates.csv'), generateRates())
   writeFileSync(beside('border.csv'), generateBorder())
+  writeFileSync(beside('plans.fods'), generatePlans())
   writeFileSync(beside('freight.csv'), generateFreight())
 }

@@ -16,7 +16,7 @@ export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', '
 export const SOURCE_FORMATS = ['csv', 'json', 'parquet', 'ods']
 
 /** Forms that pages are printed in: folders of src/output/, in the order of the help. */
-export const OUTPUTS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv']
+export const OUTPUTS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv', 'ods']
 
 export const HEAD =
   '// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.\n// Change those, then run `npm run schema`.\n'

@@ -106,6 +106,7 @@ function addPaint(program: Command, io: Io): void {
     .addOption(new Option('--paper <size>', 'of pdf, and of html when it is printed').choices(['A4', 'Letter']))
     .option('--static', 'html without a script: no controls, filters or explanations')
     .option('--with-data', 'of html: a CSV file of all cells beside it')
+    .option('--with-why', 'of ods: annotations on painted cells that say what painted them')
     .option('--fragment', 'html to be pasted into a page or a mail: styles on the elements, no script')
     .option('--width <places>', 'of text: columns of a line; 0 leaves every table whole')
     .option('--color', 'colours in text, even if standard output is not a terminal')

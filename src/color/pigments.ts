@@ -25,6 +25,8 @@ export const PIGMENTS: Readonly<Record<string, Pigment>> = {
 
 /** Text and ground of the light theme. */
 export const SOOT: PackedColor = 0x1b2340
+/** Text beside other text, on paper. */
+export const QUIET: PackedColor = 0x586079
 export const PAPER: PackedColor = 0xfbfcfd
 
 /** The same colour under its name in palettes. */

@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs'
 import { delimiter, join } from 'node:path'
+import type { Page } from 'playwright-core'
 import { ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 import { escapeText } from '../view/markup.js'
@@ -76,9 +77,23 @@ function runningHead(title: string, band: readonly BandPart[]): string {
 export interface PageRenderer {
   /** The whole page as PNG. */
   png(html: string, options?: PictureOptions): Promise<Uint8Array>
+  /** Drawings as PNG, in one go: each as large as its `width` and `height` say, twice as sharp. */
+  pictures(svgs: readonly string[]): Promise<Uint8Array[]>
   /** As PDF; paper and margins are those of the page. */
   pdf(html: string): Promise<Uint8Array>
   close(): Promise<void>
+}
+
+/** A page of drawings, one below the other. */
+function drawingsPage(svgs: readonly string[]): string {
+  const drawings = svgs.map((svg) => `<div style="width:max-content">${svg}</div>`)
+  return `<!doctype html><body style="margin:0">${drawings.join('')}</body>`
+}
+
+async function shotsOf(page: Page): Promise<Uint8Array[]> {
+  const pictures: Uint8Array[] = []
+  for (const drawing of await page.locator('body > div').all()) pictures.push(await drawing.screenshot())
+  return pictures
 }
 
 /**
@@ -139,6 +154,7 @@ export async function openRenderer(): Promise<PageRenderer> {
         }
         return page.screenshot({ fullPage: true, type: 'png' })
       }),
+    pictures: (svgs) => open(drawingsPage(svgs), { scale: 2 }, shotsOf),
     pdf: (html) =>
       open(html, {}, async (page) => {
         const band = await page.locator('.band a').evaluateAll((all) =>

@@ -64,6 +64,8 @@ export interface PageOf {
   /** The bundle and its description; left out for a static page. */
   live?: PageBundle
   carried?: readonly string[]
+  /** The rules as sentences; left out where no output asks for them. */
+  rules?: readonly { title: string; sentence: string }[]
 }
 
 /**

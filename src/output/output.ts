@@ -11,6 +11,10 @@ export interface RenderOptions {
   width?: number
   colors?: 1 | 4 | 8 | 24
   ascii?: boolean
+  /** Whether painted cells of a workbook are annotated with what painted them. */
+  why?: boolean
+  /** The rules as sentences, for an output with `rules`. */
+  rules?: readonly { title: string; sentence: string }[] | undefined
   /** The bundle of a live HTML page. */
   live?: PageBundle | undefined
 }
@@ -38,6 +42,8 @@ export interface Output {
   parted?: true
   /** Whether it is binary: a terminal cannot show it. */
   binary?: true
+  /** Whether it shows the rules as sentences. */
+  rules?: true
   /** Whether it is made for a terminal: its control characters are intended. */
   terminal?: true
   /** Prints a page. `renderer` starts the browser once for all pages. */

@@ -27,6 +27,10 @@ export interface Page {
   /** The condition of the whole report, as text. */
   where: string | null
   statuses: Readonly<Record<string, Status>>
+  /**
+   * How the numbers of each measure are printed; without `digits`, with as many as a column needs.
+   */
+  formats: Readonly<Record<string, NumberFormat>>
   /** Icons of the report by name, as data URLs. */
   icons: Readonly<Record<string, string>>
   /** The statuses of one measure in one band; null if the report has none. */

@@ -40,11 +40,16 @@ export interface ColumnFacts {
 /** Of so many rows the median is taken. */
 const MAX_SAMPLE = 10_000
 
+/** A stacked column has its currency as its unit. */
+function currencyOfType(type: TableColumn['type']): string | undefined {
+  return type.kind === 'number' && type.unit.is === 'money' ? type.unit.currency : undefined
+}
+
 /** Facts of every column, in order. */
 export function columnFacts({ table, currencies }: SourceTable): ColumnFacts[] {
   return [...table.columns.values()].map((column) => ({
     ...factsOf(column, table.length),
-    currency: currencies?.get(column.name) ?? currencyOf(column.name),
+    currency: currencies?.get(column.name) ?? currencyOfType(column.type) ?? currencyOf(column.name),
   }))
 }
 

@@ -13,6 +13,7 @@ import { useEmbedded } from '../support/embed.js'
 import { shownAbove } from '../support/legends.js'
 import { acuarela, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
+import { type ReadBook, readBook } from '../support/workbook-reading.js'
 
 /**
  * The table of docs/outputs.md, output × property, held over a report that strains everything: what
@@ -195,6 +196,40 @@ function textOutput(text: string, colored: string, page: Page): Output {
   }
 }
 
+/** A sheet for each exhibit, and one for all legends, which stand under the titles of exhibits. */
+function odsOutput({ sheets }: ReadBook, page: Page): Output {
+  const lines = ({ rows }: ReadBook['sheets'][number], isColored: boolean): string[] =>
+    rows.map(({ cells }) => cells.map(({ text, fill, ink }) => (isColored ? `${text} ${fill} ${ink}` : text)).join(' '))
+  const legend = sheets.find(({ name }) => name === 'Legend and rules')
+  const parts = new Map<string, string[]>()
+  let [name, at] = ['', 0]
+  for (const line of legend === undefined ? [] : lines(legend, false)) {
+    const next = page.exhibits.findIndex(({ title, legends }, i) => i >= at && legends.length > 0 && title === line)
+    if (next >= 0) {
+      name = page.exhibits[next].name
+      at = next + 1
+    }
+    parts.set(name, [...(parts.get(name) ?? []), line])
+  }
+  const shownWith =
+    (isColored: boolean): Shown =>
+    (exhibit) => {
+      const index = page.exhibits.findIndex((one) => one.name === exhibit)
+      return index < 0 ? '' : [...lines(sheets[index], isColored), ...(parts.get(exhibit) ?? [])].join('\n')
+    }
+  return {
+    shown: shownWith(false),
+    colored: shownWith(true),
+    icon: (icon) => SIGNS[icon],
+    color: (hex) => hex,
+    status: (label) => label,
+    // In a list each key has a column.
+    heading: ({ text, keys }) => (keys.length > 1 ? (text.split(', ').at(-1) ?? text) : text),
+    strip: lines(sheets[0], false).slice(0, 8).join(' '),
+    hasTrend: (exhibit) => BLOCKS.test(shownWith(false)(exhibit)),
+  }
+}
+
 function dataOutput(
   shown: Shown,
   count: (exhibit: string) => number,
@@ -356,6 +391,7 @@ beforeAll(async () => {
   ])
   await run('--to', 'svg', '--out', 'svg', '--quiet')
   await run('--out', 'live.html', '--quiet')
+  await run('--out', 'book.ods', '--quiet')
   const names = await readdir(join(cwd, 'svg'))
   const files = await Promise.all(
     base.exhibits.map(async ({ name }): Promise<[string, string]> => {
@@ -412,6 +448,7 @@ beforeAll(async () => {
         },
       ),
     ],
+    ['ods', odsOutput(readBook(await readFile(join(cwd, 'book.ods'))), base)],
     ['live', htmlOutput(live)],
     [WORKER, htmlOutput(remote)],
   ])
@@ -426,7 +463,7 @@ const names = [...(table.values().next().value?.keys() ?? [])]
 const columnOf = (name: string): string => (name === WORKER ? 'live' : name)
 
 test('the table names each output and each property once', () => {
-  expect(names).toEqual(['html', 'fragment', 'svg', 'text', 'json', 'csv', 'live'])
+  expect(names).toEqual(['html', 'fragment', 'svg', 'text', 'json', 'csv', 'ods', 'live'])
   expect([...table.keys()].sort()).toEqual(
     [
       ...Object.keys(PROPERTIES),

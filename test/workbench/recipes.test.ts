@@ -17,7 +17,7 @@ const base = /```yaml\n([\s\S]*?)```/.exec(book)?.[1] ?? ''
 const recipes = [...book.matchAll(/\n## (.+)\n[\s\S]*?```yaml\n([\s\S]*?)```\n\n```text\n/g)].map(
   ([, title, yaml]) => [title, yaml] as const,
 )
-const data = (name: string): string => readFileSync(join(ROOT, `examples/brezal/${name}.csv`), 'utf8')
+const data = (name: string): string => readFileSync(join(ROOT, `examples/brezal/${name}`), 'utf8')
 
 /** A recipe that is a report of its own begins with its sources and one table. */
 function beginning(yaml: string): string {
@@ -59,7 +59,7 @@ test.each(cases)('%s, by %s', async (_title, by, yaml) => {
   const isReport = yaml.startsWith('title:')
   const wanted = isReport ? yaml : base + yaml
   const { sources } = parse(wanted) as { sources: Record<string, { file: string }> }
-  const files = Object.fromEntries(Object.values(sources).map(({ file }) => [file, data(file.replace(/\.csv$/, ''))]))
+  const files = Object.fromEntries(Object.values(sources).map(({ file }) => [file, data(file)]))
   await give(page, { 'recipe.acuarela.yaml': isReport ? beginning(yaml) : base, ...files })
   await pointReport({ page, by, text: () => textOf(page) }, openDraft(wanted).spec as Record<string, unknown>)
   expect(await painted(await textOf(page), files)).toBe(await painted(wanted, files))

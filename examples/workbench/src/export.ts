@@ -1,7 +1,7 @@
 import type { Page } from 'acuarela/report'
 
 /** Files of a page: what `paint` writes that needs no server. */
-async function filesOf(page: Page, to: string): Promise<[name: string, text: string, type: string][]> {
+async function filesOf(page: Page, to: string): Promise<[name: string, content: BlobPart, type: string][]> {
   const stem = page.title.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'report'
   if (to === 'html') {
     const { toHtml } = await import('acuarela/html')
@@ -10,6 +10,11 @@ async function filesOf(page: Page, to: string): Promise<[name: string, text: str
   if (to === 'svg') {
     const { toSvg } = await import('acuarela/svg')
     return (await toSvg(page)).map(({ name, text }) => [`${stem}-${name}.svg`, text, 'image/svg+xml'])
+  }
+  if (to === 'ods') {
+    const { toOds } = await import('acuarela/workbook')
+    const bytes = await toOds(page, { png: (svgs) => Promise.all(svgs.map(pictureOf)) })
+    return [[`${stem}.ods`, bytes as BlobPart, 'application/vnd.oasis.opendocument.spreadsheet']]
   }
   if (to === 'text') {
     const { toText } = await import('acuarela/terminal')
@@ -20,11 +25,24 @@ async function filesOf(page: Page, to: string): Promise<[name: string, text: str
   return [[`${stem}.json`, toJson(page), 'application/json']]
 }
 
+/** A drawing as PNG, twice as sharp, for programs that show no SVG. */
+async function pictureOf(svg: string): Promise<Uint8Array> {
+  const image = new Image()
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
+  await image.decode()
+  const canvas = document.createElement('canvas')
+  canvas.width = image.naturalWidth * 2
+  canvas.height = image.naturalHeight * 2
+  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
+  const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'))
+  return new Uint8Array(await (blob ?? new Blob()).arrayBuffer())
+}
+
 /** Writes the page as downloads. */
 export async function exported(page: Page, to: string): Promise<void> {
-  for (const [name, text, type] of await filesOf(page, to)) {
+  for (const [name, content, type] of await filesOf(page, to)) {
     const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([text], { type }))
+    link.href = URL.createObjectURL(new Blob([content], { type }))
     link.download = name
     link.click()
     setTimeout(() => URL.revokeObjectURL(link.href), 1000)

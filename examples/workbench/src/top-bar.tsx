@@ -148,6 +148,7 @@ function Picker({
 /** What the report can be written as without a server. */
 const EXPORTS = [
   { value: 'html', hint: 'a page that works alone' },
+  { value: 'ods', hint: 'a workbook with values and paint' },
   { value: 'svg', hint: 'a picture of each exhibit' },
   { value: 'text', hint: 'tables for a terminal or mail' },
   { value: 'json', hint: 'the painted data' },

@@ -2,8 +2,10 @@ import { readFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type OutFile, writeFiles } from '../../node/files.js'
-import { openLiveFile } from '../../node/report.js'
+import { decideReportFile, openLiveFile } from '../../node/report.js'
 import { OUTPUTS } from '../../output/registry.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import { tellRules } from '../../report/inspect/rules.js'
 import type { Io } from '../io.js'
 import { reading } from '../reading.js'
 
@@ -14,6 +16,8 @@ interface Generator {
 }
 
 const REPORT = 'spring.acuarela.yaml'
+/** The outputs that it writes. */
+const WRITTEN = ['html', 'json', 'ods']
 
 /** `acuarela demo`: paints the demo report from its data files and prints what the pages show. */
 export async function demoCommand(
@@ -25,7 +29,7 @@ export async function demoCommand(
   const { generateSales, generateBudget, generateShops } = (await import(
     new URL('generate.js', shipped).href
   )) as Generator
-  const inFolder = (name: string, text: string): OutFile => ({
+  const inFolder = (name: string, text: string | Uint8Array): OutFile => ({
     path: resolve(io.cwd, out, name),
     shown: join(out, name),
     text,
@@ -39,10 +43,12 @@ export async function demoCommand(
   await writeFiles(data)
   const report = data[data.length - 1]
   const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
+  const { decided } = await decideReportFile(report.path, { today: io.today() }, report.shown)
+  const rules = tellRules(decided).map(({ title, sentence }) => ({ title, sentence }))
   const pages: OutFile[] = []
-  for (const { key, render } of OUTPUTS.filter((output) => output.key === 'html' || output.key === 'json'))
-    for (const { content } of await render(page, { live }, noRenderer))
-      pages.push(inFolder(`spring.${key}`, String(content)))
+  for (const { key, render } of OUTPUTS.filter((output) => WRITTEN.includes(output.key)))
+    for (const { content } of await render(page, { live, rules }, noRenderer))
+      pages.push(inFolder(`spring.${key}`, content))
   await writeFiles(pages)
   if (quiet) return
   const all = [...data, ...pages]
@@ -54,8 +60,9 @@ export async function demoCommand(
   )
 }
 
-function noRenderer(): never {
-  throw new Error('the demo makes no pictures')
+/** The demo starts no browser: a workbook has its charts as SVG. */
+function noRenderer(): Promise<never> {
+  return Promise.reject(new ProblemError([problem('browser-missing', {})]))
 }
 
 function size(text: string | Uint8Array): string {

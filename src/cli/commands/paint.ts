@@ -2,7 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import type { PageRenderer } from '../../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
 import { inputFiles } from '../../node/inputs.js'
-import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
+import { decideReportFile, openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
 import type { Output, RenderOptions } from '../../output/output.js'
 import { OUTPUTS } from '../../output/registry.js'
 import type { Page } from '../../page/page.js'
@@ -29,6 +29,7 @@ interface PaintOptions extends SharedOptions {
   watch?: boolean
   static?: boolean
   withData?: boolean
+  withWhy?: boolean
 }
 
 /** `acuarela paint REPORT`: render, then write all files or none. */
@@ -38,6 +39,8 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   if (options.out === undefined) checkStandardOut(formats, options, io)
   if (options.withData === true && (options.out === undefined || !formats.some(({ key }) => key === 'html')))
     throw new ProblemError([problem('with-data-out', {})])
+  if (options.withWhy === true && !formats.some(({ rules }) => rules))
+    throw new ProblemError([problem('with-why-ods', {})])
   if (options.fragment === true && formats.some(({ key }) => key !== 'html'))
     throw new ProblemError([problem('fragment-html', { format: formats.map(({ key }) => key).join(', ') })])
   const once = async (): Promise<void> => {
@@ -67,12 +70,24 @@ async function pagesOf(
     options.fragment !== true &&
     options.each === undefined &&
     (options.exhibit ?? []).length === 0
-  if (live) return [{ value: '', ...(await openLiveFile(path, settings, report)) }]
+  // Standard input is read once.
+  const isAsked = formats.some((format) => format.rules) && !(live && report === '-')
+  const rules = isAsked ? await rulesOf(path, settings, report) : undefined
+  const more = rules && { rules: rules.rules }
+  if (live) return [{ value: '', ...(await openLiveFile(path, settings, report)), ...more }]
   const pages =
     options.each === undefined
-      ? [{ value: '', page: await openReportFile(path, settings, report) }]
+      ? [{ value: '', page: rules?.page ?? (await openReportFile(path, settings, report)) }]
       : await openEachPage(path, options.each, settings, report)
-  return pages.map(({ value, page }) => ({ value, page: onlyExhibits(page, options.exhibit ?? []) }))
+  return pages.map(({ value, page }) => ({ value, page: onlyExhibits(page, options.exhibit ?? []), ...more }))
+}
+
+/** The page, and its rules as sentences. */
+async function rulesOf(path: string, settings: Settings, report: string): Promise<Pick<PageOf, 'page' | 'rules'>> {
+  const { tellRules } = await import('../../report/inspect/rules.js')
+  const { decided } = await decideReportFile(path, settings, report)
+  const rules = tellRules(decided).map(({ title, sentence }) => ({ title, sentence }))
+  return { page: decided.page, rules }
 }
 
 function onlyExhibits(page: Page, names: readonly string[]): Page {
@@ -104,8 +119,8 @@ async function printPages(
   }
   try {
     if (options.out === undefined) {
-      for (const { page, live } of pages)
-        for (const { content } of await formats[0].render(page, { ...rendering, live }, renderer))
+      for (const { page, live, rules } of pages)
+        for (const { content } of await formats[0].render(page, { ...rendering, live, rules }, renderer))
           io.out(shownContent(content, formats[0], io))
       return
     }
@@ -116,9 +131,9 @@ async function printPages(
     // A name without an ending is a folder, unless a file or device of that name exists.
     const folder = parted || (await isFolder(place)) || (extname(options.out) === '' && !(await isThere(place)))
     const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
-    for (const { value, page, live } of pages)
+    for (const { value, page, live, rules } of pages)
       for (const format of formats)
-        for (const { part, content } of await format.render(page, { ...rendering, live }, renderer)) {
+        for (const { part, content } of await format.render(page, { ...rendering, live, rules }, renderer)) {
           const name = [stem, value, part]
             .filter((text) => text !== '')
             .map(slug)
@@ -193,6 +208,7 @@ function renderingOf(options: PaintOptions, io: Io): RenderOptions {
     ...(theme === undefined ? {} : { theme }),
     ...(paper === undefined ? {} : { paper }),
     ...(fragment === undefined ? {} : { fragment }),
+    ...(options.withWhy === true && { why: true }),
     width,
     colors: out === undefined ? io.colors(options.color) : options.color === true ? 24 : 1,
     ascii: out === undefined && !io.unicode(),

@@ -63,6 +63,7 @@ export const EXHIBIT_SENTENCES = {
     `${p.what} need the package ${p.name}, which is not installed; run npm install ${p.name}`,
   'out-binary': (p: { format: string }) => `${p.format} is a binary format; name a file with --out`,
   'out-folder': (p: { what: string }) => `${p.what} is several files; name a folder with --out`,
+  'with-why-ods': (_: object) => '--with-why annotates the cells of a workbook; write it with --to ods',
   'with-data-out': (_: object) =>
     '--with-data writes a CSV file beside a page of html; name the page with --out, as in --out report.html',
   'fragment-html': (p: { format: string }) => `--fragment is a form of html, and --to says ${p.format}`,

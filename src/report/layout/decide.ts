@@ -3,6 +3,7 @@ import { periodPrinter } from '../../format/period.js'
 import type { Page } from '../../page/page.js'
 import { problem } from '../../problem/answering.js'
 import { ProblemError } from '../../problem/problem.js'
+import { formatFor } from '../../rule/explain/print.js'
 import { timedParts } from '../../summary/plan/required-times.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { dayText } from '../../time/day.js'
@@ -78,6 +79,7 @@ export async function decideReport(
     parameters: toldParameters(parameters, locale),
     where: report.whereText,
     statuses: report.statuses,
+    formats: formatsOf(report),
     icons: report.palette.icons,
     strip,
     exhibits: laid.map((built) => built.exhibit),
@@ -91,6 +93,10 @@ export async function decideReport(
     exhibits,
     built: laid,
   }
+}
+
+function formatsOf({ measures }: BoundReport): Page['formats'] {
+  return Object.fromEntries([...measures].map(([name, { format, unit }]) => [name, formatFor(format, unit)]))
 }
 
 /** Parameters with their values for readers. */

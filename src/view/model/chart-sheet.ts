@@ -27,16 +27,17 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
         return { ...cell, bar, dot: series.draw === 'bar' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
       })
       const heading = { ...EMPTY, text: placeText(at) }
-      return { kind: 'detail', indent: name === '' ? 0 : 1, cells: [heading, ...cells] }
+      return { kind: 'detail', indent: name === '' ? 0 : 1, depth: 0, cells: [heading, ...cells] }
     })
     if (name === '') return row
-    return [{ kind: 'group' as const, indent: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...row]
+    return [{ kind: 'group' as const, indent: 0, depth: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...row]
   })
   const lines = exhibit.references.map((line): SheetRow => {
     const bar = { from: share(low), to: share(line.value) }
     return {
       kind: 'total',
       indent: 0,
+      depth: 0,
       cells: [
         {
           ...EMPTY,

@@ -28,6 +28,8 @@ export interface SheetRow {
   kind: 'detail' | 'group' | 'subtotal' | 'total'
   /** The indent of its heading. */
   indent: number
+  /** How many keys it is split by; 0 for a total, and for what has none. */
+  depth: number
   cells: readonly SheetCell[]
 }
 
@@ -44,6 +46,12 @@ export interface SheetCell {
   trend: Trend | null
   /** Whether a value is missing. */
   missing: boolean
+  /** The cell that it shows; null for headings and for what is not one value. */
+  of: Cell | RecordCell | null
+  /** Whether it shows its status in place of its value. */
+  isStatus: boolean
+  /** Of a heading, the value of its key. */
+  key: string | null
 }
 
 /** A cell with nothing in it. */
@@ -57,6 +65,9 @@ export const EMPTY: SheetCell = {
   icon: 'before',
   trend: null,
   missing: false,
+  of: null,
+  isStatus: false,
+  key: null,
 }
 
 /** A table, heatmap or list. */
@@ -105,7 +116,8 @@ export function gridSheet(exhibit: GridExhibit): Sheet {
         : row.depth === 0
           ? 'total'
           : 'subtotal'
-    return { kind, indent: exhibit.nest === 'indented' ? Math.max(0, row.depth - 1) : 0, cells }
+    const indent = exhibit.nest === 'indented' ? Math.max(0, row.depth - 1) : 0
+    return { kind, indent, depth: row.depth, cells }
   })
   return { headings, columns, tops, rows }
 }
@@ -123,10 +135,14 @@ export function recordsSheet({ columns, records }: RecordsExhibit): Sheet {
       const row: SheetRow = {
         kind: 'detail',
         indent: 0,
+        depth: 0,
         cells: [{ ...EMPTY, text: String(record) }, ...cells.map((cell) => sheetCell(cell))],
       }
       if (group === undefined) return [row]
-      return [{ kind: 'group', indent: 0, cells: [{ ...EMPTY, text: group }, ...cells.map(() => EMPTY)] }, row]
+      return [
+        { kind: 'group', indent: 0, depth: 0, cells: [{ ...EMPTY, text: group }, ...cells.map(() => EMPTY)] },
+        row,
+      ]
     }),
   }
 }
@@ -145,6 +161,7 @@ export function recordSheet({ columns, averages, totals }: RecordsExhibit, { rec
     rows: columns.map(({ label }, c) => ({
       kind: 'detail',
       indent: 0,
+      depth: 0,
       cells: [
         { ...EMPTY, text: label },
         sheetCell(cells[c]),
@@ -169,9 +186,11 @@ export function sheetCell(cell: Cell | RecordCell, style: ColumnStyle = { draw: 
     statusText,
     icon: style.icon,
     missing: value === null,
+    of: cell,
+    isStatus: style.draw === 'status',
   }
 }
 
-function headingCell({ style: look, bar, flag, statusText }: Heading, text: string): SheetCell {
-  return { ...EMPTY, text, look, bar, flag, statusText }
+function headingCell({ style: look, bar, flag, statusText, keys }: Heading, text: string): SheetCell {
+  return { ...EMPTY, text, look, bar, flag, statusText, key: keys.at(-1)?.value ?? null }
 }

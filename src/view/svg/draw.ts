@@ -13,7 +13,6 @@ export interface Piece {
   markup: string
 }
 
-export const QUIET: PackedColor = 0x586079
 export const HAIR: PackedColor = 0xdfe4ec
 export const FONT =
   '"Source Sans 3","Segoe UI",-apple-system,BlinkMacSystemFont,Roboto,Cantarell,Ubuntu,"Noto Sans","Helvetica Neue","Liberation Sans",Arial,sans-serif'

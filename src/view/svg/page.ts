@@ -1,5 +1,5 @@
 import { colorText } from '../../color/color.js'
-import { SOOT } from '../../color/pigments.js'
+import { QUIET, SOOT } from '../../color/pigments.js'
 import type { Card, ChartExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
 import { iconOf } from '../../style/cell-style.js'
@@ -13,7 +13,7 @@ import { checkGiven, documentFor } from '../model/check-input.js'
 import { emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { sentenceParts } from '../model/sentence-parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
-import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
+import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
 
 /** Options of SVG output. */

@@ -1,11 +1,11 @@
 import { colorText } from '../../color/color.js'
-import { SOOT } from '../../color/pigments.js'
+import { QUIET, SOOT } from '../../color/pigments.js'
 import { SPARK } from '../chart/spark.js'
 import { cutTo, textWidth } from '../chart/text-width.js'
 import { sparkline } from '../chart/trend.js'
 import { escapeText } from '../markup.js'
 import type { Sheet, SheetCell } from '../model/sheet.js'
-import { barAt, drawText, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET } from './draw.js'
+import { barAt, drawText, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece } from './draw.js'
 
 const FONT_SIZE = 13
 const ROW_HEIGHT = 28

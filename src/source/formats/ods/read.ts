@@ -8,7 +8,7 @@ import { type ReadOptions, typedTable } from '../../typed.js'
 import { unpackContent } from './archive.js'
 import { KIND } from './cell.js'
 import { rawColumnOf } from './columns.js'
-import { OWN_SHEET, OWN_WORDS } from './own.js'
+import { OWN, OWN_SHEETS } from './own.js'
 import { parseRange, type Range } from './place.js'
 import { SheetReader, type SheetVisitor } from './sheets.js'
 import { containerOf } from './signature.js'
@@ -101,18 +101,19 @@ function readFile(
       const isExact = name === options.sheet && table.columns.length === 0
       const isPattern = wanted.isPattern && !isExact
       // The first sheet of a painted report that has data, not its legend.
-      const isFirst = wanted.isWanted === undefined && reader === undefined && style !== OWN_WORDS
-      if (!isFirst && wanted.isWanted?.(name) !== true) return false
+      const isFirst = wanted.isWanted === undefined && reader === undefined && style !== OWN.words
+      if (!isFirst && wanted.isWanted?.(name) !== true) return undefined
+      const isOwn = OWN_SHEETS.has(style)
       reader = new TableReader(table, {
         sheet: name,
         range: wanted.range,
         header: wanted.header,
         nameColumn: isPattern ? NAME_COLUMN : undefined,
-        isOwn: style === OWN_SHEET,
+        isOwn,
         file,
         noLimit,
       })
-      return true
+      return { merged: isOwn || options.merged === 'repeat' }
     },
     columns: (style, times) => reader?.columns(style, times),
     row(row) {
@@ -127,7 +128,7 @@ function readFile(
     },
   }
   const zone = options.zone === undefined ? undefined : zoneDay(options.zone)
-  const sheets = new SheetReader(visitor, { merged: options.merged === 'repeat', zone, file, noLimit })
+  const sheets = new SheetReader(visitor, { zone, file, noLimit })
   const parser = createParser(sheets, file, noLimit)
   parse(content, parser, file, noLimit)
   if (read.found.length === 0) throw new ProblemError([nothingFound(read, options, { file })])
@@ -170,18 +171,18 @@ function nothingFound({ names }: ReadFile, { sheet, range }: ReadOptions, place:
 function notesOf(read: readonly ReadFile[], options: ReadOptions): Problem[] {
   return read.flatMap(({ file, names, found }) =>
     found.flatMap((one): Problem[] => {
-      const { sheet, range, header, errors, hidden, filtered, covered } = one
+      const { sheet, range, header, errors, hidden, filtered, covered, isOwn } = one
       const place = { file }
       const notes: Problem[] = []
       const isChosen = options.sheet === undefined && names.length > 1
-      const isPlaced = options.range === undefined && options.header === undefined && !range.startsWith('A1:')
+      const isPlaced = !isOwn && options.range === undefined && options.header === undefined && !range.startsWith('A1:')
       if (isChosen || isPlaced) {
         const chosen = { ...(isChosen && { sheet }), ...(isPlaced && { header }) }
         notes.push(problem('note-sheet', { file, sheet, of: names.length, range, header, chosen }, place))
       }
       if (errors.count > 0) notes.push(problem('note-sheet-errors', errors, place))
       if (hidden + filtered > 0) notes.push(problem('note-sheet-hidden', { hidden, filtered, sheet }, place))
-      if (covered.count > 0 && options.merged === undefined)
+      if (covered.count > 0 && !isOwn && options.merged === undefined)
         notes.push(problem('note-sheet-merged', { count: covered.count, sheet, sample: covered.first }, place))
       return notes
     }),

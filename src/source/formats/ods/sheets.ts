@@ -30,8 +30,11 @@ export interface SheetRow {
 
 /** Who reads sheets. */
 export interface SheetVisitor {
-  /** A sheet begins; false if its rows are not wanted. */
-  sheet(name: string, style: string): boolean
+  /**
+   * A sheet begins; undefined if its rows are not wanted. `merged`: whether merged cells fill those
+   * that they cover.
+   */
+  sheet(name: string, style: string): { merged: boolean } | undefined
   /** So many further columns have a style. */
   columns(style: string, times: number): void
   /** A row with at least one value. */
@@ -57,8 +60,6 @@ type State = 'outside' | 'spreadsheet' | 'sheet' | 'row' | 'cell' | 'paragraph'
 
 /** How sheets are read. */
 export interface SheetReading {
-  /** Whether merged cells fill those that they cover. */
-  merged: boolean
   zone: ZoneDay | undefined
   /** The place of problems. */
   file: string
@@ -84,6 +85,7 @@ export class SheetReader implements Listener {
   #column = 0
   #attributes: Attributes = {}
   #isCovered = false
+  #isMerged = false
   #text = ''
   #paragraph = ''
   #paragraphs = 0
@@ -164,7 +166,9 @@ export class SheetReader implements Listener {
 
   #startSheet(attributes: Attributes): State | undefined {
     const [name, style] = [attributes['table:name'] ?? '', attributes['table:style-name'] ?? '']
-    if (!this.#visitor.sheet(name, style)) return undefined
+    const sheet = this.#visitor.sheet(name, style)
+    if (sheet === undefined) return undefined
+    this.#isMerged = sheet.merged
     this.#row.index = 0
     this.#headings = 0
     this.#merges.clear()
@@ -218,7 +222,7 @@ export class SheetReader implements Listener {
     if (this.#isCovered) {
       if (row.covered === 0) row.firstCovered = column
       row.covered += times
-      if (this.#reading.merged)
+      if (this.#isMerged)
         this.#merges.each(row.index, column, times, (from, count, cell) => this.#put(from, count, cell))
       return
     }
@@ -226,7 +230,7 @@ export class SheetReader implements Listener {
     this.#cells.read(cell, attributes, this.#text)
     if (cell.kind === KIND.missing) return
     this.#put(column, times, cell)
-    if (this.#reading.merged && times === 1)
+    if (this.#isMerged && times === 1)
       this.#merges.add(row.index, column, cell, {
         width: count(attributes['table:number-columns-spanned']),
         height: count(attributes['table:number-rows-spanned']),

@@ -49,6 +49,8 @@ export interface Found {
   hidden: number
   filtered: number
   covered: { count: number; first: string }
+  /** Whether this library has written it. */
+  isOwn: boolean
 }
 
 /**
@@ -82,6 +84,7 @@ export class TableReader {
       hidden: 0,
       filtered: 0,
       covered: { count: 0, first: '' },
+      isOwn: at.isOwn,
     }
   }
 
