@@ -40,7 +40,7 @@ const OPTIONS: Shape = {
 const UPRIGHT = 18
 const CHART_WIDTH = 24
 const CONTENT = ['office', 'style', 'text', 'table', 'draw', 'fo', 'number', 'svg', 'xlink', 'dc']
-/** Columns of signs, bars and the like have styles of these names, by which sheets are read back. */
+/** Styles of columns of signs, bars and the like: by these names sheets are read back. */
 const NAMED_COLUMNS: Readonly<Record<string, string>> = {
   before: OWN.sign,
   after: OWN.sign,
