@@ -2,7 +2,7 @@ import { isAbsolute, relative, resolve, sep } from 'node:path'
 import { readSourceFiles } from '../node/source-files.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { SketchSource } from '../sketch/sketch.js'
-import { readSource } from '../source/read.js'
+import { readForStarter } from '../source/read.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Io } from './io.js'
 
@@ -36,7 +36,7 @@ async function readAll(data: readonly string[], io: Io, noLimit: boolean): Promi
     try {
       read.push({
         files: [file],
-        source: await readSource(await readSourceFiles(file, io.cwd, noLimit), { file, noLimit }),
+        source: await readForStarter(await readSourceFiles(file, io.cwd, noLimit), { file, noLimit }),
       })
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
@@ -54,7 +54,7 @@ async function together(read: readonly Read[], io: Io): Promise<readonly Read[]>
   if (others.length === 0 || others.some((other) => columns(other) !== columns(first))) return read
   const files = read.flatMap(({ files }) => files)
   const contents = await Promise.all(files.map((file) => readSourceFiles(file, io.cwd)))
-  return [{ files, source: await readSource(contents.flat()) }]
+  return [{ files, source: await readForStarter(contents.flat()) }]
 }
 
 /** One file, or a pattern for several: their common folder and the common parts of their names. */

@@ -64,7 +64,9 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
       patchChildren(strip, parse(parts.strip))
-      patchExhibits(update, state, parts)
+      // What was written and what is drawn are tasks of their own: neither holds up typing.
+      await nextTask()
+      await patchExhibits(update, state, parts)
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, controls)
       showSentences(tools, update)
@@ -112,25 +114,40 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   return { style, symbols, main, head, strip, exhibits, sources, why }
 }
 
+/** So many changed exhibits are drawn in one task. */
+const EXHIBITS_A_TASK = 4
+
+/** Lets the page answer its reader before it goes on. */
+function nextTask(): Promise<void> {
+  return new Promise((done) => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => {
+      port1.close()
+      done()
+    }
+    port2.postMessage(null)
+  })
+}
+
 /** Patches the exhibits that changed. `finish` adds the controls inside exhibits. */
 function createPatcher(
   exhibits: HTMLElement,
   parse: (markup: string) => DocumentFragment,
   finish: (fragment: DocumentFragment, update: Update, state: LiveState) => DocumentFragment,
-): (update: Update, state: LiveState, parts: HtmlParts) => void {
+): (update: Update, state: LiveState, parts: HtmlParts) => Promise<void> {
   /** The markup of each element; equal markup is not patched. */
   let written: string[] = []
-  return (update, state, parts) => {
+  return async (update, state, parts) => {
     const blocks = update.empty === null ? parts.exhibits : [`<p class="empty">${EMPTY[update.empty]}</p>`]
     // The sort order shows in the headings even if the rows are the same.
     const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
     if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), update, state))
     else {
-      const before = written
-      blocks.forEach((block, i) => {
-        const element = exhibits.children[i]
-        if (keys[i] !== before[i]) patchNode(element, finish(parse(block), update, state).children[0])
-      })
+      const changed = blocks.flatMap((block, i) => (keys[i] === written[i] ? [] : [{ block, i }]))
+      for (const [n, { block, i }] of changed.entries()) {
+        if (n > 0 && n % EXHIBITS_A_TASK === 0) await nextTask()
+        patchNode(exhibits.children[i], finish(parse(block), update, state).children[0])
+      }
     }
     written = keys
   }

@@ -101,7 +101,7 @@ function sourceOf({ file, source }: SketchSource, name: string, answers: SketchA
     date,
     shared: [],
     reads: readAs(source.notes),
-    sheet: sheetOf(source.notes),
+    sheet: source.declares ?? {},
   }
 }
 
@@ -270,11 +270,6 @@ function furtherColumns(sources: readonly StarterSource[]): OtherColumn[] {
     if (!isJoined || facts === undefined) return []
     return [{ source: name, facts, isPlan: means(name, 'target') || means(facts.name, 'target') }]
   })
-}
-
-function sheetOf(notes: readonly Problem[]): Readonly<Record<string, string | number>> {
-  const note = notes.find(({ code }) => code === 'note-sheet')
-  return note?.code === 'note-sheet' ? note.params.chosen : {}
 }
 
 function readAs(notes: readonly Problem[]): [string, string][] {

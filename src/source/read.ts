@@ -31,6 +31,16 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
   return laidOut(read, options, options.file ?? files[0]?.name)
 }
 
+/**
+ * The same for a starter, which declares what the file asks for: cells under merged ones are
+ * filled, as their keys would be missing.
+ */
+export async function readForStarter(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
+  const table = await readSource(files, options)
+  const hasMerged = table.notes.some(({ code }) => code === 'note-sheet-merged')
+  return hasMerged ? readSource(files, { ...options, merged: 'repeat' }) : table
+}
+
 /** @throws ProblemError if something is said of sheets, and the format has none. */
 function checkSheetOptions(options: ReadOptions, format: SourceFormat | undefined, file: string): void {
   if (format?.sheets === true) return

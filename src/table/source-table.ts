@@ -20,4 +20,6 @@ export interface SourceTable {
   /** The currency that the values of a column are written with, as an ISO 4217 code. */
   currencies?: ReadonlyMap<string, string>
   notes: readonly Problem[]
+  /** Keys of a source that declare what was chosen of a workbook; left out where nothing was. */
+  declares?: Readonly<Record<string, string | number>>
 }

@@ -1,5 +1,5 @@
 import { sketch } from '../sketch/sketch.js'
-import { readSource } from '../source/read.js'
+import { readForStarter } from '../source/read.js'
 import { baseName, type GivenFiles } from './files.js'
 
 /** A starter report for data files. */
@@ -7,7 +7,7 @@ export async function starter(files: GivenFiles): Promise<{ name: string; text: 
   const sources = await Promise.all(
     Object.entries(files).map(async ([file, content]) => ({
       file,
-      source: await readSource([{ name: file.replace(/\.gz$/i, ''), content }]),
+      source: await readForStarter([{ name: file.replace(/\.gz$/i, ''), content }]),
     })),
   )
   const [first] = sources

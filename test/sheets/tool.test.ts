@@ -3,7 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { type SheetCell, workbook } from '../support/sheets.js'
-import { acuarela, folder } from '../support/tool.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
 import { readBook } from '../support/workbook-reading.js'
 
 const SHOPS = ['Larkmoor', 'Saltmarsh', 'Quay Lane', 'Fennel Row']
@@ -73,6 +73,15 @@ test('a sketch says which sheet it has read, and its report has no finding', asy
     '  orders: { file: orders.ods, date: day, sheet: Orders 2025, header: 3 }\n',
   )
   expect(await acuarela(['proof', 'o.acuarela.yaml'], cwd)).toMatchObject({ code: 0 })
+})
+
+test('a sketch of a workbook with merged regions fills them, and says so', async () => {
+  const cwd = await folder()
+  await writeFile(join(cwd, 'plans.fods'), readFileSync(join(ROOT, 'examples/brezal/plans.fods')))
+  const { code, out } = await acuarela(['sketch', 'plans.fods', '--brief'], cwd)
+  expect(code).toBe(0)
+  expect(out).toContain('    header: 3\n    merged: repeat\n    stack: { columns: ["2025-04", "2025-05", "2025-06"]')
+  expect(out).toContain('format: money EUR 0')
 })
 
 test('paint writes a workbook by its ending, with the rules as sentences, and annotations where asked', async () => {

@@ -12,7 +12,7 @@ export function usePage(): {
   /** A page with the demo open. */
   opened(): Promise<{ page: Page; faults: string[] }>
   /** Opens files in place of the demo. */
-  give(page: Page, files: Readonly<Record<string, string>>): Promise<void>
+  give(page: Page, files: Readonly<Record<string, string | Uint8Array>>): Promise<void>
 } {
   const browser = useBrowser()
   let server: PreviewServer | undefined
@@ -39,11 +39,13 @@ export function usePage(): {
     },
     async give(page, files) {
       const [first] = Object.keys(files)
-      await page
-        .getByLabel('Files', { exact: true })
-        .setInputFiles(
-          Object.entries(files).map(([name, text]) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })),
-        )
+      await page.getByLabel('Files', { exact: true }).setInputFiles(
+        Object.entries(files).map(([name, content]) => ({
+          name,
+          mimeType: 'text/plain',
+          buffer: Buffer.from(content as string),
+        })),
+      )
       const text = Object.entries(files).find(([name]) => name.endsWith('.acuarela.yaml'))?.[1]
       await expect.poll(() => page.locator('.brand').textContent(), { timeout: 20_000 }).toContain(first.split('.')[0])
       if (text !== undefined) await expect.poll(() => textOf(page), { timeout: 20_000 }).toBe(text)

@@ -2,10 +2,12 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Locator, Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { workbook } from '../support/sheets.js'
 import { ROOT } from '../support/tool.js'
 import { painted, textOf, usePage, violations } from '../support/workbench.js'
+import { readBook } from '../support/workbook-reading.js'
 
-const { opened } = usePage()
+const { opened, give } = usePage()
 /** Machines differ in speed: what is waited for comes in the end. */
 const SOON = { timeout: 20_000 }
 const region = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true })
@@ -107,5 +109,33 @@ test('a data file becomes a painted report; a draft is still there after a reloa
   await page.getByRole('textbox', { name: 'Text of the file' }).fill(before.replace('rules:', 'rulse:'))
   await expect.poll(() => region(page, 'File').textContent(), SOON).toContain('did you mean rules?')
   expect(await page.locator('.report td').count()).toBeGreaterThan(4)
+  expect(faults).toEqual([])
+})
+
+test('a workbook becomes a report, and its page a workbook', async () => {
+  const { page, faults } = await opened()
+  const shops = ['Larkmoor', 'Saltmarsh', 'Quay Lane']
+  const rows = shops.flatMap((shop, s) =>
+    ['2025-04-01', '2025-05-01', '2025-06-01'].map((value, m) => [
+      shop,
+      { type: 'date' as const, value },
+      100 * (s + m + 1),
+    ]),
+  )
+  await give(page, {
+    'stalls.ods': workbook([
+      { name: 'Stalls', rows: [['What the stalls took'], [], ['shop', 'day', 'amount'], ...rows] },
+    ]),
+  })
+  expect(await textOf(page)).toContain('file: stalls.ods')
+  expect(await textOf(page)).toContain('header: 3')
+  await button(page, 'Export').click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /^ods/ }).click(),
+  ])
+  const { sheets } = readBook(readFileSync(await download.path()))
+  const numbers = sheets.flatMap((sheet) => sheet.rows.flatMap(({ cells }) => cells.map(({ value }) => Number(value))))
+  expect(numbers).toContain(100 + 200 + 300)
   expect(faults).toEqual([])
 })

@@ -54,7 +54,8 @@ export async function readOds(files: readonly SourceFile[], options: ReadOptions
     return rawColumnOf(column, isDate || asWords.has(column.name))
   })
   const typed = typedTable(raw, { ...options, file: options.file ?? files[0].name })
-  return { ...typed, notes: [...notesOf(read, options), ...notesOfColumns(table, options), ...typed.notes] }
+  const notes = [...notesOf(read, options), ...notesOfColumns(table, options), ...typed.notes]
+  return { ...typed, notes, declares: declaresOf(read[0], options) }
 }
 
 /** Which sheets are wanted, and which part of each. */
@@ -168,18 +169,29 @@ function nothingFound({ names }: ReadFile, { sheet, range }: ReadOptions, place:
   return problem('sheet-empty', { sheet: sheet ?? names[0], where }, place)
 }
 
+/** What was chosen of a file, in the keys that say it. */
+function chosenOf({ names }: ReadFile, { sheet, range, isOwn, header }: Found, options: ReadOptions) {
+  const isChosen = options.sheet === undefined && names.length > 1
+  const isPlaced = !isOwn && options.range === undefined && options.header === undefined && !range.startsWith('A1:')
+  return { ...(isChosen && { sheet }), ...(isPlaced && { header }) }
+}
+
+function declaresOf(read: ReadFile, options: ReadOptions): Readonly<Record<string, string | number>> {
+  const [first] = read.found
+  const isMerged = options.merged !== undefined && read.found.some(({ covered }) => covered.count > 0)
+  return { ...chosenOf(read, first, options), ...(isMerged && { merged: 'repeat' }) }
+}
+
 function notesOf(read: readonly ReadFile[], options: ReadOptions): Problem[] {
-  return read.flatMap(({ file, names, found }) =>
-    found.flatMap((one): Problem[] => {
+  return read.flatMap((own) =>
+    own.found.flatMap((one): Problem[] => {
       const { sheet, range, header, errors, hidden, filtered, covered, isOwn } = one
+      const { file, names } = own
       const place = { file }
       const notes: Problem[] = []
-      const isChosen = options.sheet === undefined && names.length > 1
-      const isPlaced = !isOwn && options.range === undefined && options.header === undefined && !range.startsWith('A1:')
-      if (isChosen || isPlaced) {
-        const chosen = { ...(isChosen && { sheet }), ...(isPlaced && { header }) }
+      const chosen = chosenOf(own, one, options)
+      if (Object.keys(chosen).length > 0)
         notes.push(problem('note-sheet', { file, sheet, of: names.length, range, header, chosen }, place))
-      }
       if (errors.count > 0) notes.push(problem('note-sheet-errors', errors, place))
       if (hidden + filtered > 0) notes.push(problem('note-sheet-hidden', { hidden, filtered, sheet }, place))
       if (covered.count > 0 && !isOwn && options.merged === undefined)
