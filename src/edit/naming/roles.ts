@@ -72,7 +72,7 @@ const ROLES: readonly (readonly [RegExp, Role])[] = (
 /** What refers to nothing: words for readers, files, formats, names themselves. */
 const PLAIN = [
   'title|note|locale|asOf|since|period|calendar\\.\\w+|include\\.#',
-  'sources\\.\\*\\.(?:file|postgres|table|query|engine|date|currency|of|per|lookup)(?:\\..*)?',
+  'sources\\.\\*\\.(?:file|sheet|range|merged|postgres|table|query|engine|date|currency|of|per|lookup)(?:\\..*)?',
   'sources\\.\\*\\.(?:read|labels|stack|unstack|match\\.#)(?:\\..*)?',
   'labels\\.\\*|measures\\.\\*\\.(?:label|format)|parameters\\.\\*(?:\\.(?:value|from|to|label|format))?',
   'statuses\\.\\*\\.(?:label|picture)|pigments\\.\\*(?:\\.\\w+)?|icons\\.\\*',

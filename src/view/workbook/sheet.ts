@@ -1,5 +1,4 @@
-import type { NumberFormat } from '../../format/format.js'
-import { PLAIN_FORMAT } from '../../format/format.js'
+import { type NumberFormat, PLAIN_FORMAT } from '../../format/format.js'
 import type { Cell, Page, RecordCell } from '../../page/page.js'
 import { type CellStyle, iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
 import { escapeText } from '../markup.js'
@@ -64,6 +63,7 @@ export class SheetWriter {
   readonly #last: ({ measure: string; isHidden: boolean; forms: Forms } | undefined)[] = []
   readonly #openings = new Map<CellForm, Map<CellStyle, string>>()
   readonly #signs = new Map<string, string>()
+  readonly #bars = new Map<number, CellForm>()
   #dates: Forms | undefined
 
   constructor(sheet: Sheet, writing: Writing) {
@@ -154,7 +154,7 @@ export class SheetWriter {
       case 'bar': {
         if (bar === null) return EMPTY_CELL
         const text = dot === null ? blockBar(bar, BAR_WIDTH, false) : blockDot(bar, dot, BAR_WIDTH, false)
-        const form = look.bar === null ? BARS[kind] : barForm(look.bar.color)
+        const form = look.bar === null ? BARS[kind] : this.#barForm(look.bar.color)
         return textCell(text.trimEnd(), styles.cell(PLAIN_STYLE, form))
       }
       case 'flag':
@@ -169,6 +169,16 @@ export class SheetWriter {
         return this.#signXml(sign, styles.cell(signLook(look), SIGNS[kind]))
       }
     }
+  }
+
+  /** The form of a bar in its colour. */
+  #barForm(color: number): CellForm {
+    let form = this.#bars.get(color)
+    if (form === undefined) {
+      form = { align: 'start', color }
+      this.#bars.set(color, form)
+    }
+    return form
   }
 
   /** Few signs in few styles: each cell of them is made once. */
@@ -325,18 +335,6 @@ const HEAD: CellForm = { bold: true, line: 'below' }
 const HEAD_RIGHT: CellForm = { bold: true, line: 'below', align: 'end' }
 const TOP: CellForm = { bold: true, align: 'center' }
 const TEXTS_RIGHT = formsOf({ align: 'end' })
-
-const barForms = new Map<number, CellForm>()
-
-/** The form of a bar in its colour. */
-function barForm(color: number): CellForm {
-  let form = barForms.get(color)
-  if (form === undefined) {
-    form = { align: 'start', color }
-    barForms.set(color, form)
-  }
-  return form
-}
 
 function* textsOf({ rows }: Sheet, column: number, measure: string): Generator<string> {
   for (const { cells } of rows) {
