@@ -1,7 +1,7 @@
 import { isStatistic, type Statistic } from '../column/statistic.js'
 import type { SENTENCES } from '../problem/catalogue/sentences.js'
 import { nearest } from '../problem/nearest.js'
-import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
+import { type CommonCode, type Problem, problem } from '../problem/problem.js'
 import { parsePeriod, type Span, spanOf } from '../time/period.js'
 import { type Bound, type BoundAggregate, filled, isOpen, type Type, unitOnly } from './bound.js'
 import type { CallBinder } from './call-binder.js'
@@ -365,7 +365,7 @@ export class Binder implements CallBinder {
     this.tell('wrong-type', tree, { what, expected, found: typeText(type) })
   }
 
-  tell<C extends ProblemCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void {
+  tell<C extends CommonCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void {
     this.problems.push(problem(code, params, { text: this.text, from: at.from, to: at.to }))
   }
 

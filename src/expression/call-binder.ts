@@ -1,5 +1,5 @@
 import type { SENTENCES } from '../problem/catalogue/sentences.js'
-import type { ProblemCode } from '../problem/problem.js'
+import type { CommonCode } from '../problem/problem.js'
 import type { Bound, Type } from './bound.js'
 import type { Setting } from './setting.js'
 import type { Tree } from './tree.js'
@@ -19,7 +19,7 @@ export interface CallBinder {
   /** Reports `where` and `within` at a call that does not take them. */
   refuseClauses(tree: Tree & { op: 'call' }, advice: string): void
   wrong(tree: Tree, what: string, expected: string, type: Type): void
-  tell<C extends ProblemCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void
+  tell<C extends CommonCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void
   /** The placeholder of a part that cannot be bound. */
   lost(): Bound
 }

@@ -1,4 +1,4 @@
-import { type Path, type Place, type Problem, type ProblemCode, type ProblemParams, problem } from './problem.js'
+import { type CommonCode, type Path, type Place, type Problem, type ProblemParams, problem } from './problem.js'
 
 /** Where problems are reported: a place in what is checked, and the list that they go to. */
 export class Diagnostics {
@@ -18,7 +18,7 @@ export class Diagnostics {
   }
 
   /** Adds a problem here; `place` is where in a text that stands here. */
-  report<C extends ProblemCode>(code: C, params: ProblemParams<C>, place: Place = {}): void {
+  report<C extends CommonCode>(code: C, params: ProblemParams<C>, place: Place = {}): void {
     this.problems.push(problem(code, params, { ...place, path: this.path }))
   }
 

@@ -1,13 +1,20 @@
 import type { SENTENCES } from './catalogue/sentences.js'
+import type { WORKBOOK_SENTENCES } from './catalogue/workbook-sentences.js'
 import { type Place, printPlace } from './place.js'
 
 export type { Path, Place } from './place.js'
 
+/** All sentences, wherever they are loaded. */
+type Sentences = typeof SENTENCES & typeof WORKBOOK_SENTENCES
+
 /** The codes of problems. */
-export type ProblemCode = keyof typeof SENTENCES
+export type ProblemCode = keyof Sentences
+
+/** Those whose sentences are always loaded with others. */
+export type CommonCode = keyof typeof SENTENCES
 
 /** The parameters of the sentence of a code. */
-export type ProblemParams<C extends ProblemCode> = Parameters<(typeof SENTENCES)[C]>[0]
+export type ProblemParams<C extends ProblemCode> = Parameters<Sentences[C]>[0]
 
 /** A problem as data: its code determines `params`. */
 export type Problem = {
@@ -23,7 +30,7 @@ export type Problem = {
 /** Makes problems with the sentences of a catalogue. */
 export function sayer<S extends { readonly [code in ProblemCode]?: (params: never) => string }>(
   sentences: S,
-): <C extends keyof S & ProblemCode>(code: C, params: Parameters<(typeof SENTENCES)[C]>[0], place?: Place) => Problem {
+): <C extends keyof S & ProblemCode>(code: C, params: Parameters<Sentences[C]>[0], place?: Place) => Problem {
   return (code, params, place = {}) => {
     const sentence = sentences[code] as unknown as (p: unknown) => string
     return { code, params, message: sentence(params), place } as Problem

@@ -3,6 +3,7 @@ import { sayer } from './problem-error.js'
 
 // Its own file, so that code that only throws and catches does not load every sentence.
 export {
+  type CommonCode,
   type Path,
   type Place,
   type Problem,

@@ -183,6 +183,7 @@ export function App() {
         looking={looking}
         onLook={(change) => setLooking({ ...looking, ...change })}
         onKeys={() => setShowsKeys(true)}
+        isRested={isRested}
       />
       <p role="status" className={bench.trouble === '' ? 'trouble none' : 'trouble'}>
         {bench.trouble}

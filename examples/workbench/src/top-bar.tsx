@@ -17,12 +17,14 @@ interface Props {
   bench: Bench
   document: OpenDocument
   looking: Looking
+  /** Whether the first page has rested: menus come then. */
+  isRested: boolean
   onLook(change: Partial<Looking>): void
   onKeys(): void
 }
 
 /** What is done to the whole report. */
-export function TopBar({ bench, document: open, looking, onLook, onKeys }: Props) {
+export function TopBar({ bench, document: open, looking, isRested, onLook, onKeys }: Props) {
   const { state } = bench
   const picker = useRef<HTMLInputElement>(null)
   const folder = useRef<HTMLInputElement>(null)
@@ -72,7 +74,7 @@ export function TopBar({ bench, document: open, looking, onLook, onKeys }: Props
         >
           Save
         </button>
-        <Export />
+        {isRested ? <Export /> : NOT_YET}
       </div>
       <p className="last" aria-live="polite">
         {last ?? ''}
@@ -156,6 +158,13 @@ const EXPORTS = [
 ]
 const PickMenu = lazy(() => import('./pick-menu.js').then((part) => ({ default: part.PickMenu })))
 
+/** In the place of the menu until it is there. */
+const NOT_YET = (
+  <button type="button" disabled>
+    Export …
+  </button>
+)
+
 function Export() {
   const write = async (to: string): Promise<void> => {
     const page = shownPage.now?.page()
@@ -164,7 +173,7 @@ function Export() {
     await exported(page, to)
   }
   return (
-    <Suspense fallback={<button type="button">Export …</button>}>
+    <Suspense fallback={NOT_YET}>
       <PickMenu label="Export" picks={EXPORTS} onPick={(to) => void write(to)}>
         Export …
       </PickMenu>

@@ -5,7 +5,6 @@ import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
 import { INPUT_SENTENCES } from './input-sentences.js'
 import { OPTIONAL_SENTENCES } from './optional-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
-import { WORKBOOK_SENTENCES } from './workbook-sentences.js'
 
 /**
  * The catalogue of sentences. Each says what is wrong and the fix, in lower case, without blame. A
@@ -24,7 +23,6 @@ export const SENTENCES = {
   ...CONTROL_SENTENCES,
   ...INPUT_SENTENCES,
   ...OPTIONAL_SENTENCES,
-  ...WORKBOOK_SENTENCES,
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
@@ -263,6 +261,8 @@ export const SENTENCES = {
     `${quote(p.text)} is not a read format; write text, condition, number, number comma, number point, date or date dd/mm/yyyy`,
   'not-text': (_: object) =>
     'this is not a text file; CSV, TSV, JSON and NDJSON are read, also compressed with gzip, and Parquet and OpenDocument spreadsheets',
+  'sheet-elsewhere': (p: { key: string; format: string }) =>
+    `${p.key}: is for workbooks, and this is ${p.format}; leave it out`,
   'gzip-broken': (p: { why: string }) => `this cannot be decompressed: ${p.why}; create the file again`,
   'no-stdin': (_: object) =>
     'the source is standard input, and nothing is piped to it; pipe the rows, as in: cat sales.csv | acuarela paint …',

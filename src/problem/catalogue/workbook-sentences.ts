@@ -1,6 +1,6 @@
 import { quote, short, some } from '../phrases.js'
 
-/** Sentences about workbooks. */
+/** Sentences about workbooks, loaded with their reader. */
 export const WORKBOOK_SENTENCES = {
   'not-ods': (_: object) =>
     'this is a workbook of another format; save it as an OpenDocument spreadsheet (.ods) or as CSV',
@@ -29,8 +29,6 @@ export const WORKBOOK_SENTENCES = {
     'a column has the name sheet, which a pattern of sheets gives to their names; rename one in the header',
   'bad-range': (p: { text: string }) => `expected a range such as A3:H200 or A:H, found ${quote(p.text)}`,
   'range-and-header': (_: object) => 'a range begins with its header; write one of range: and header:',
-  'sheet-elsewhere': (p: { key: string; format: string }) =>
-    `${p.key}: is for workbooks, and this is ${p.format}; leave it out`,
   'note-sheet': (p: {
     file: string
     sheet: string

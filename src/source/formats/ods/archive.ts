@@ -1,5 +1,6 @@
 import { Unzip, UnzipInflate, unzipSync } from 'fflate'
-import { ProblemError, problem } from '../../../problem/problem.js'
+import { ProblemError } from '../../../problem/problem-error.js'
+import { problem } from '../../../problem/workbook.js'
 import { createDecoder } from '../../decoder.js'
 import { SPREADSHEET } from './signature.js'
 

@@ -1,4 +1,5 @@
-import { ProblemError, problem } from '../../../problem/problem.js'
+import { ProblemError } from '../../../problem/problem-error.js'
+import { problem } from '../../../problem/workbook.js'
 import { dayText } from '../../../time/day.js'
 import { KIND } from './cell.js'
 import { cellName } from './place.js'

@@ -1,5 +1,6 @@
 import { nearest } from '../../../problem/nearest.js'
-import { type Problem, ProblemError, problem } from '../../../problem/problem.js'
+import { problem as commonProblem, type Problem, ProblemError } from '../../../problem/problem.js'
+import { problem } from '../../../problem/workbook.js'
 import type { SourceTable } from '../../../table/source-table.js'
 import { zoneDay } from '../../../time/zone.js'
 import { createRawTable } from '../../raw.js'
@@ -151,7 +152,7 @@ function parse(
   else if (container === 'flat')
     for (let from = 0; from < content.length; from += STEP)
       parser.write(typeof content === 'string' ? content.slice(from, from + STEP) : content.subarray(from, from + STEP))
-  else if (content.length === 0) throw new ProblemError([problem('file-empty', {}, { file })])
+  else if (content.length === 0) throw new ProblemError([commonProblem('file-empty', {}, { file })])
   else if (container === 'compound') throw new ProblemError([problem('not-ods', {}, { file })])
   else throw new ProblemError([problem('ods-broken', { why: 'it does not begin like one' }, { file })])
   parser.end()

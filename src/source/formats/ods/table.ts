@@ -1,4 +1,5 @@
-import { type Problem, ProblemError, problem } from '../../../problem/problem.js'
+import { problem as commonProblem, type Problem, ProblemError } from '../../../problem/problem.js'
+import { problem } from '../../../problem/workbook.js'
 import { checkColumns } from '../../limits.js'
 import { KIND } from './cell.js'
 import { addCell, createSheetColumn, type SheetColumn } from './columns.js'
@@ -214,7 +215,7 @@ function targetsOf(
   checkColumns(own.length, noLimit, place)
   const problems: Problem[] = own
     .filter((name, i) => own.indexOf(name) !== i)
-    .map((name) => problem('header-twice', { name }, place))
+    .map((name) => commonProblem('header-twice', { name }, place))
   if (nameColumn !== undefined && own.includes(nameColumn)) problems.push(problem('sheet-taken', {}, place))
   if (table.first === '') {
     table.columns = [...own, ...(nameColumn === undefined ? [] : [nameColumn])].map((name) =>
@@ -224,7 +225,7 @@ function targetsOf(
   } else {
     const known = table.columns.map(({ name }) => name).filter((name) => name !== nameColumn)
     const columns = [...known.filter((name) => !own.includes(name)), ...own.filter((name) => !known.includes(name))]
-    if (columns.length > 0) problems.push(problem('files-differ', { first: table.first, columns }, place))
+    if (columns.length > 0) problems.push(commonProblem('files-differ', { first: table.first, columns }, place))
   }
   if (problems.length > 0) throw new ProblemError(problems)
   const byName = new Map(table.columns.map((column) => [column.name, column]))

@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes'
-import { ProblemError, problem } from '../../../problem/problem.js'
+import { ProblemError } from '../../../problem/problem-error.js'
+import { problem } from '../../../problem/workbook.js'
 import { createDecoder } from '../../decoder.js'
 
 /** The namespaces of the standard whose elements and attributes are read, with our prefixes. */
