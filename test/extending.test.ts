@@ -185,14 +185,14 @@ const LINES: readonly { toy: string; file: string; from: string; to: string }[] 
   {
     toy: 'source format',
     file: 'scripts/schema/registries.js',
-    from: "'json', 'parquet']",
-    to: "'json', 'parquet', 'pairs']",
+    from: "'parquet', 'ods']",
+    to: "'parquet', 'ods', 'pairs']",
   },
   {
     toy: 'output',
     file: 'scripts/schema/registries.js',
-    from: "'json', 'csv']\n\nexport const HEAD",
-    to: "'json', 'csv', 'outline']\n\nexport const HEAD",
+    from: "'csv', 'ods']\n\nexport const HEAD",
+    to: "'csv', 'ods', 'outline']\n\nexport const HEAD",
   },
   {
     toy: 'value function',
@@ -335,7 +335,7 @@ test.runIf(FULL)('the exhibit kind, the format, the output and the function work
   expect(lines).toContain('Old Mill: 35')
   expect(lines).toHaveLength(3 + 8)
   const { stdout } = await run(process.execPath, [join(tree, 'dist/cli/acuarela.js'), 'paint', '--help'])
-  expect(stdout.replace(/\s+/g, ' ')).toContain('csv, outline')
+  expect(stdout.replace(/\s+/g, ' ')).toContain('ods, outline')
   const svg = await run(
     process.execPath,
     [join(tree, 'dist/cli/acuarela.js'), 'paint', 'toys.acuarela.yaml', '--to', 'svg', '--exhibit', 'first'],
