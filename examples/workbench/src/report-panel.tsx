@@ -42,6 +42,9 @@ const CHARTS_MS = 500
 
 const OUTLINE = '.differs-from-saved { outline: 2px dashed currentColor; outline-offset: -2px }'
 
+/** Pages in which some cell is outlined: going through all cells takes as long as drawing them. */
+const outlined = new WeakSet<HTMLElement>()
+
 /** Outlines the cells that differ from the saved report. */
 function outline(element: HTMLElement, page: Mounted, comparison: Comparison | null): void {
   const changed = new Set(
@@ -49,6 +52,9 @@ function outline(element: HTMLElement, page: Mounted, comparison: Comparison | n
       cellKey(exhibit, measure, Object.entries(keys)),
     ),
   )
+  if (changed.size === 0 && !outlined.has(element)) return
+  if (changed.size > 0) outlined.add(element)
+  else outlined.delete(element)
   for (const [cell, { exhibit, cell: own }] of shownCells(element, page).all()) {
     const keys = [...own.row, ...own.column].map(({ name, value }) => [name, value] as const)
     cell.classList.toggle('differs-from-saved', changed.size > 0 && changed.has(cellKey(exhibit, own.measure, keys)))
