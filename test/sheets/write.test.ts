@@ -164,6 +164,30 @@ test('groups fold under their totals, outer keys are merged, and what is covered
   )
 })
 
+test.each(['de', 'fr-CH', 'ar-EG', 'hi-IN', 'en'])(
+  'numbers without a format of their own have the digits of the page, locale %s',
+  async (locale) => {
+    const page = await openReport(
+      {
+        title: 't',
+        locale,
+        sources: { s: { file: 's.csv' } },
+        measures: { amount: 'sum(amount)' },
+        exhibits: [{ name: 'e', table: { rows: 'shop', show: ['amount'] } }],
+      } as never,
+      { s: 'shop,amount\nQuay,-1234.5\nFell,12.25\n' },
+    )
+    const book = readBook(await toOds(page))
+    for (const [i, { cells }] of dataRows(book.sheets[0]).entries()) {
+      const number = cells.at(-1) as ReadCell
+      expect(shownBy(book.data.get(number.data) as Element, [12.25, -1234.5][i], book.data, locale)).toBe(
+        number.text.replace('\u061c', ''),
+      )
+      expect(number.text).toMatch(/\p{Nd}{2}$/u)
+    }
+  },
+)
+
 test('texts stay texts, names of sheets are legal and unique, markup and control characters change nothing', async () => {
   const texts = [
     '=1+1',

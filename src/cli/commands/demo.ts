@@ -5,7 +5,7 @@ import { type OutFile, writeFiles } from '../../node/files.js'
 import { decideReportFile, openLiveFile } from '../../node/report.js'
 import { OUTPUTS } from '../../output/registry.js'
 import { ProblemError, problem } from '../../problem/problem.js'
-import { tellRules } from '../../report/inspect/rules.js'
+import { ruleWords } from '../../report/inspect/rules.js'
 import type { Io } from '../io.js'
 import { reading } from '../reading.js'
 
@@ -44,7 +44,7 @@ export async function demoCommand(
   const report = data[data.length - 1]
   const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const { decided } = await decideReportFile(report.path, { today: io.today() }, report.shown)
-  const rules = tellRules(decided).map(({ title, sentence }) => ({ title, sentence }))
+  const rules = ruleWords(decided)
   const pages: OutFile[] = []
   for (const { key, render } of OUTPUTS.filter((output) => WRITTEN.includes(output.key)))
     for (const { content } of await render(page, { live, rules }, noRenderer))

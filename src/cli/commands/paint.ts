@@ -84,10 +84,9 @@ async function pagesOf(
 
 /** The page, and its rules as sentences. */
 async function rulesOf(path: string, settings: Settings, report: string): Promise<Pick<PageOf, 'page' | 'rules'>> {
-  const { tellRules } = await import('../../report/inspect/rules.js')
+  const { ruleWords } = await import('../../report/inspect/rules.js')
   const { decided } = await decideReportFile(path, settings, report)
-  const rules = tellRules(decided).map(({ title, sentence }) => ({ title, sentence }))
-  return { page: decided.page, rules }
+  return { page: decided.page, rules: ruleWords(decided) }
 }
 
 function onlyExhibits(page: Page, names: readonly string[]): Page {

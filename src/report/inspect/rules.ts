@@ -33,6 +33,11 @@ export interface RulePlace {
   limits: string[]
 }
 
+/** Every rule of a report, in order: its title and its sentence. */
+export function ruleWords({ report }: DecidedReport): { title: string; sentence: string }[] {
+  return sentencesOf(report.rules, phraseContextOf(report)).map(({ title, sentence }) => ({ title, sentence }))
+}
+
 /** Every rule of a report, in order, as a sentence with its results. */
 export function tellRules(decided: DecidedReport): RuleTold[] {
   const { report } = decided

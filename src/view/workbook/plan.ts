@@ -14,7 +14,7 @@ export interface SheetColumn {
 export interface SheetPlan {
   columns: readonly SheetColumn[]
   /** For each column of the table the first of its own, and the number of them. */
-  places: readonly { from: number; count: number; value: number }[]
+  places: readonly { from: number; count: number }[]
   /** The words of icons that no sign stands for. */
   words(cell: SheetCell): string
 }
@@ -41,12 +41,11 @@ export function planColumns({ headings, columns, rows }: Sheet): SheetPlan {
   const places = has.map(({ before, after, bar, flag, trend }, of) => {
     const from = planned.length
     if (before) planned.push({ part: 'before', of })
-    const value = planned.length
     planned.push({ part: of < headings ? 'head' : trend ? 'trend' : 'value', of })
     if (after) planned.push({ part: 'after', of })
     if (bar) planned.push({ part: 'bar', of })
     if (flag) planned.push({ part: 'flag', of })
-    return { from, count: planned.length - from, value }
+    return { from, count: planned.length - from }
   })
   return { columns: planned, places, words }
 }
@@ -57,7 +56,7 @@ const SAMPLE = 200
 /** The digits after the point that a format has, or that the texts of a column show. */
 export function digitsOf(format: NumberFormat, texts: Iterable<string>, decimal: string): number {
   if (format.digits !== undefined) return format.digits
-  const digits = new RegExp(`\\${decimal}(\\p{Nd}+)`, 'u')
+  const digits = new RegExp(`[${decimal}](\\p{Nd}+)`, 'u')
   let most = 0
   let seen = 0
   for (const text of texts) {
