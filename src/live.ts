@@ -1,5 +1,6 @@
 import { checks } from './live/checks.js'
 import { createCellMap, type ShownCell } from './live/dom/elements.js'
+import { drawPng } from './live/dom/pictures.js'
 import { mountIn } from './live/mount.js'
 import type { Mounted, MountOptions } from './live/mount-options.js'
 import { showRefused } from './live/refused.js'
@@ -10,6 +11,7 @@ import type { LiveState } from './live/state/state.js'
 import { problem } from './problem/input.js'
 import { ProblemError } from './problem/problem.js'
 import type { ReportBundle } from './report/transfer/unpack.js'
+import { checkShape } from './shape/shape.js'
 import type { ReportSpec } from './spec/report.js'
 import { loadFamilies } from './style/icon-families.js'
 
@@ -271,4 +273,17 @@ export interface ShownCells {
  */
 export function shownCells(element: HTMLElement, mounted: Mounted): ShownCells {
   return createCellMap(rootOf(element), mounted.page().exhibits)
+}
+
+/**
+ * A drawing as PNG, twice as sharp, by the browser: for `png` of `toOds`, whose charts then show in
+ * programs without SVG, too.
+ *
+ * @param svg an SVG file, with its width and height.
+ * @throws ProblemError for what is no text; Error where the browser cannot draw it, or the policy
+ *   of the page allows no pictures of data.
+ */
+export async function pngOf(svg: string): Promise<Uint8Array> {
+  checkShape('text', svg, ['svg'])
+  return drawPng(svg, document)
 }

@@ -1,1 +1,2 @@
-export { type SvgFile, type SvgOptions, toSvg } from './view/svg/page.js'
+export { toSvg } from './view/svg/checked.js'
+export type { SvgFile, SvgOptions } from './view/svg/page.js'

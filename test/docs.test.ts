@@ -7,7 +7,7 @@ import { expect, test } from 'vitest'
 import { parse, stringify } from 'yaml'
 import { RENAMED_FUNCTIONS, RENAMED_ICONS, RENAMED_PIGMENTS } from '../dist/problem/renamed.js'
 import { findingsPage } from '../scripts/findings.js'
-import { FULL } from './support/effort.js'
+import { FULL, some } from './support/effort.js'
 import { acuarela, folder, ROOT } from './support/tool.js'
 
 const README = readFileSync(join(ROOT, 'README.md'), 'utf8')
@@ -91,10 +91,11 @@ test('every recipe of the cookbook does what the cookbook says', async () => {
   expect(recipes.length).toBe(book.split('```text').length - 1)
   expect(recipes.length).toBeGreaterThan(24)
   // A few at a time, so that the machine is not overloaded.
-  for (let from = 0; from < recipes.length; from += 3)
+  const tried = some([...recipes.entries()], 3)
+  for (let from = 0; from < tried.length; from += 3)
     await Promise.all(
-      recipes.slice(from, from + 3).map(async ([, yaml, says], i) => {
-        const name = `recipe-${from + i}.acuarela.yaml`
+      tried.slice(from, from + 3).map(async ([i, [, yaml, says]]) => {
+        const name = `recipe-${i}.acuarela.yaml`
         // A recipe with a title is a report of its own, and is painted.
         const isReport = yaml.startsWith('title:')
         await writeFile(join(cwd, name), isReport ? yaml : base + yaml)

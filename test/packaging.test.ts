@@ -15,6 +15,10 @@ const manifest = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')) as
   dependencies: Record<string, string>
 }
 
+/** The files of the package, packed once. */
+let packed: Promise<string[]> | undefined
+const filesOfPackage = async (): Promise<string[]> => (packed ??= pack(await folder()))
+
 /** Packs without building: `npm test` has built already. */
 async function pack(into: string): Promise<string[]> {
   const { stdout } = await run(
@@ -29,7 +33,7 @@ async function pack(into: string): Promise<string[]> {
 }
 
 test('the package holds what a user needs and nothing else', async () => {
-  const files = await pack(await folder())
+  const files = await filesOfPackage()
   const kinds = new Set(
     files.map((f) =>
       f.startsWith('dist/')
@@ -79,7 +83,7 @@ test('a package that nothing imports is found, and one that is imported and not 
 
 test('5.7 the README has no link that leads nowhere where npm shows it', async () => {
   const text = readFileSync(join(ROOT, 'README.md'), 'utf8')
-  const files = await pack(await folder())
+  const files = await filesOfPackage()
   const shown = readmeForPackage(text, undefined)
   expect(shown).not.toMatch(/\]\((?!https?:|#)/)
   const paths = [...text.matchAll(/(?<!!)\[[^\]]*\]\((?!https?:|#)([^)#]*)[^)]*\)/g)].map(([, path]) => path)

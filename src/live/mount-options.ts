@@ -1,4 +1,5 @@
 import type { Page } from '../page/page.js'
+import type { ShownCell } from './dom/elements.js'
 import type { ReportControls } from './session/model.js'
 import type { Action, LiveState } from './state/state.js'
 
@@ -44,6 +45,12 @@ export interface Mounted {
   page(): Page
   /** What a reader may change, with the report's own values: for controls of your own. */
   controls(): ReportControls
+  /**
+   * Gives the shown cells that `holds` for a class, and takes it from all others; null takes it
+   * from all. Cells that a change draws anew are without it until the next call. What it looks like
+   * is the style of the host, in the shadow root.
+   */
+  mark(className: string, holds: ((cell: ShownCell) => boolean) | null): void
   /** Takes everything away again, and ends the session. */
   destroy(): void
 }

@@ -90,6 +90,7 @@ export async function mountIn(
   const stop = listen(view, {
     act: (action) => void act(action).catch(() => undefined),
     shown: () => shown,
+    paused: () => last.paused,
     session,
     page,
   })
@@ -108,15 +109,19 @@ export async function mountIn(
     session.close()
     view.remove()
   }
-  return { ...actions(act), state: () => state, page: () => shown.page, controls: () => controls, destroy }
+  return { ...actions(act, view), state: () => state, page: () => shown.page, controls: () => controls, destroy }
 }
 
-/** The calls of a host that change the state. */
-function actions(act: (action: Action | SetText) => Promise<void>): Pick<Mounted, 'set' | 'filter' | 'act'> {
+/** The calls of a host that change the state, or how cells look. */
+function actions(
+  act: (action: Action | SetText) => Promise<void>,
+  { marks }: View,
+): Pick<Mounted, 'set' | 'filter' | 'act' | 'mark'> {
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),
     act: async (action) => act(action),
+    mark: (className, holds) => marks.set(className, holds ?? undefined),
   }
 }
 

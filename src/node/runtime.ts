@@ -50,8 +50,13 @@ export function modulesFor(
   const ops = new Set<string>()
   for (const expression of expressionsOf(bound)) walk(expression, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
+    // Every reader may take the report as a workbook; it is a part of its own, as few do.
+    [true, ['view/workbook/document.js']],
     [page.parameters.length > 0, ['report/layout/redecide.js']],
-    [has('chart'), ['view/html/kinds/chart.js', 'view/chart/chart.js']],
+    [
+      has('chart'),
+      ['view/html/kinds/chart.js', 'view/chart/chart.js', 'view/svg/page.js', 'view/model/chart-sheet.js'],
+    ],
     [has('cards'), ['view/html/kinds/cards.js']],
     [has('records'), ['view/html/kinds/records.js', 'live/dom/record-pager.js']],
     [has('reading'), ['view/html/kinds/words.js']],

@@ -45,7 +45,7 @@ function pages(): string[] {
 test('axe finds nothing on any page, in the light and in the dark', async () => {
   for (const [i, file] of some(pages(), 3).entries())
     for (const colorScheme of some(['light', 'dark'] as const, 2, i)) {
-      const { page } = await browser.open()
+      const { page, done } = await browser.open()
       await page.emulateMedia({ colorScheme })
       await page.goto(pathToFileURL(file).href)
       // Collapsed parts are opened and checked, too.
@@ -71,7 +71,7 @@ test('axe finds nothing on any page, in the light and in the dark', async () => 
         `${file} ${colorScheme}`,
       ).toEqual([])
       expect(results.passes.length).toBeGreaterThan(colorScheme === 'light' ? 20 : 0)
-      await page.close()
+      await done()
     }
 }, 300_000)
 
@@ -115,7 +115,7 @@ test('an HTML checker accepts the pages, the fragment and the SVG files', async 
 test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not scroll sideways', async () => {
   for (const file of pages().slice(0, 2))
     for (const width of some([320, 1280], 2, file.includes('wild') ? 0 : 1)) {
-      const { page } = await browser.open(width)
+      const { page, done } = await browser.open(width)
       await page.goto(pathToFileURL(file).href)
       expect(await page.evaluate(() => document.documentElement.scrollWidth), `${file} ${width}`).toBeLessThanOrEqual(
         width,
@@ -136,7 +136,7 @@ test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not s
         return overlaps
       })
       expect(crossing, `${file} ${width}`).toEqual([])
-      await page.close()
+      await done()
     }
 })
 

@@ -53,7 +53,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
     inMenu(inner, () => inner.getByRole('button', { name: 'Download data', exact: true }).click()),
   ])
   const data = JSON.parse(await readFile(await file.path(), 'utf8'))
-  expect(file.suggestedFilename()).toBe('report.json')
+  expect(file.suggestedFilename()).toBe('Embedded.json')
   expect(data.parameters).toEqual({ target: 100 })
   expect(data.exhibits[0].cells.map((cell: { value: number }) => cell.value)).toEqual([80, 95, 110, 125, 410])
 

@@ -138,7 +138,7 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
 test('nothing overlaps or runs over the side, wide or narrow', async () => {
   const { url } = demo
   for (const width of [1280, 800, 400]) {
-    const { page } = await browser.open(width)
+    const { page, done } = await browser.open(width)
     await page.goto(url)
     expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
     const boxes = await page
@@ -152,7 +152,7 @@ test('nothing overlaps or runs over the side, wide or narrow', async () => {
       .locator('.grid tbody td > span')
       .evaluateAll((all) => all.filter((e) => e.scrollWidth > e.clientWidth + 1).length)
     expect(cut).toBe(0)
-    await page.close()
+    await done()
   }
 })
 

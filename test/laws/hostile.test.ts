@@ -51,7 +51,7 @@ test('hostile expressions are bound or refused, and nothing else happens', {
   const next = random(1)
   const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]
   const seen = { bound: 0, refused: 0 }
-  for (let i = 0; i < effort(100_000, 20_000); i++) {
+  for (let i = 0; i < effort(100_000, 8000); i++) {
     const text = Array.from({ length: 1 + Math.floor(next() * 12) }, () => pick(PIECES)).join(next() < 0.7 ? ' ' : '')
     const rule = pick([
       { bands: [{ atLeast: text, style: { weight: 'bold' as const } }] },
@@ -73,8 +73,8 @@ test('hostile expressions are bound or refused, and nothing else happens', {
       seen.refused++
     }
   }
-  expect(seen.bound).toBeGreaterThan(effort(300, 60))
-  expect(seen.refused).toBeGreaterThan(effort(50_000, 10_000))
+  expect(seen.bound).toBeGreaterThan(effort(300, 20))
+  expect(seen.refused).toBeGreaterThan(effort(50_000, 4000))
 })
 
 test('prototypes are out of reach: their names are unknown, as names, columns, statuses, pigments, icons and parameters', () => {

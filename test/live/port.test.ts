@@ -87,7 +87,7 @@ test('what a reader does at random gives the same page, changes, reasons and tre
   const allowed = allowedActions(here.controls)
   let [state, asked, kept] = [FIRST_STATE, 0, 0]
   let before: [Update, Update] | undefined
-  const actions = fc.sample(actionsOf(here), { numRuns: effort(60, 10), seed: 5 })
+  const actions = fc.sample(actionsOf(here), { numRuns: effort(60, 5), seed: 5 })
   for (const action of actions) {
     const next = nextState(state, action, allowed)
     if (next === state) continue

@@ -254,9 +254,9 @@ test('a written rule leaves each other line as it is, in every spelling of a fil
         written++
       },
     ),
-    { seed: 17, numRuns: effort(2000, 300) },
+    { seed: 17, numRuns: effort(2000, 150) },
   )
-  expect(written).toBeGreaterThan(200)
+  expect(written).toBeGreaterThan(100)
 })
 
 /** A line that received the rule, or its comma. */
@@ -302,7 +302,7 @@ test('no text makes the reading of sentences fail, and it takes no more than its
     fc.property(fc.oneof(soup, mutated, fc.string({ unit: 'binary', maxLength: 60 })), (text) => {
       if (read(text)) good++
     }),
-    { seed: 18, numRuns: effort(100_000, 5000) },
+    { seed: 18, numRuns: effort(100_000, 2000) },
   )
   // Some mutations are still sentences.
   expect(good).toBeGreaterThan(10)

@@ -234,7 +234,7 @@ test('a rule in keys and its sentence paint the same, and read back as the same 
       expect(cellsOf(said)).toBe(cellsOf(inKeys))
       compared++
     }),
-    { seed: 20261130, numRuns: effort(8000, 400) },
+    { seed: 20261130, numRuns: effort(8000, 250) },
   )
   expect(compared).toBeGreaterThan(100)
 })

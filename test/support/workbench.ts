@@ -63,14 +63,20 @@ export async function painted(page: Page): Promise<void> {
 /** Listens to what the engine tells the page: the text is seldom drawn whole. */
 export async function watchText(page: Page): Promise<void> {
   await page.addInitScript(() => {
+    // A page of an earlier test has it already.
+    if ('watchesText' in window) return
+    Object.assign(window, { watchesText: true })
     const Own = window.Worker
     window.Worker = class extends Own {
       constructor(...given: ConstructorParameters<typeof Own>) {
         super(...given)
-        this.addEventListener('message', ({ data }: MessageEvent<{ value?: { draft?: { text: string } } }>) => {
-          const text = data.value?.draft?.text
-          if (text !== undefined) Object.assign(window, { presentText: text })
-        })
+        this.addEventListener(
+          'message',
+          ({ data }: MessageEvent<{ value?: { draft?: { text: string } } } | undefined>) => {
+            const text = data?.value?.draft?.text
+            if (text !== undefined) Object.assign(window, { presentText: text })
+          },
+        )
       }
     }
   })
@@ -80,9 +86,15 @@ export async function watchText(page: Page): Promise<void> {
 export const textOf = (page: Page): Promise<string> =>
   page.evaluate(() => (window as unknown as { presentText: string }).presentText)
 
-/** What axe finds in the present state. */
-export async function violations(page: Page): Promise<string[]> {
+/** What axe finds in the present state: in all of it, or around the report. */
+export async function violations(page: Page, withReport = true): Promise<string[]> {
   await page.evaluate(axe.source)
-  const { violations: found } = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
+  const { violations: found } = await page.evaluate(
+    (whole) =>
+      (window as unknown as { axe: typeof axe }).axe.run(
+        whole ? document : { include: [['body']], exclude: [['.report .page']] },
+      ),
+    withReport,
+  )
   return found.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 140)}`)
 }

@@ -23,6 +23,7 @@ import {
   parse as parseColor,
 } from 'culori'
 import { afterAll, expect, test } from 'vitest'
+import { some } from '../support/effort.js'
 import { ROOT } from '../support/tool.js'
 
 const BREZAL = join(ROOT, 'examples/brezal')
@@ -202,13 +203,14 @@ test('what is built again after an edit, and what is kept, is the report of the 
     { do: 'set', path: ['exhibits', 3, 'title'], value: 'Shops' },
     { do: 'remove', path: ['exhibits', 7] },
   ]
-  for (const edit of edits) {
+  const made = some(edits, 2)
+  for (const edit of made) {
     const { draft, problems } = await bench.do(edit)
     expect([edit, draft.refused, problems]).toEqual([edit, undefined, []])
     expect([edit, await shown()]).toEqual([edit, toJson(await openReport(draft.text, DATA))])
   }
   // Back to the first text, step by step.
-  for (let i = 0; i < edits.length; i++) await bench.undo()
+  for (let i = 0; i < made.length; i++) await bench.undo()
   expect(await shown()).toBe(toJson(await openReport(SPRING, DATA)))
 })
 

@@ -9,6 +9,7 @@ import { filesOfDrop, type GivenFile } from './files.js'
 import { Findings, useFindings } from './findings.js'
 import { home } from './home.js'
 import { namesOf } from './names.js'
+import { type Pointed, PointedContext } from './pointed.js'
 import { ReportPanel } from './report-panel.js'
 import { RuleList } from './rule-list.js'
 import { type Looking, TopBar } from './top-bar.js'
@@ -127,6 +128,16 @@ export function App() {
   const { state } = bench
   const open = useDocument(bench)
   const [selected, setSelected] = useState<number | null>(null)
+  const [pointed, point] = useState<Pointed | null>(null)
+  const pointing = useMemo(() => ({ pointed, point }), [pointed])
+  const select = useCallback((rule: number | null): void => {
+    setSelected(rule)
+    point(rule === null ? null : { path: ['rules', rule], from: 'lists' })
+  }, [])
+  useEffect(() => {
+    const [section, rule] = pointed?.from === 'text' ? pointed.path : []
+    if (section === 'rules' && typeof rule === 'number') setSelected(rule)
+  }, [pointed])
   const [cell, setCell] = useState<ShownCell | null>(null)
   const [showsKeys, setShowsKeys] = useState(false)
   const [looking, setLooking] = useState<Looking>({
@@ -151,9 +162,9 @@ export function App() {
     [state, looks],
   )
   useEffect(() => {
-    setSelected(null)
+    select(null)
     setCell(null)
-  }, [open.id])
+  }, [open.id, select])
   const save = useCallback(() => void open.save(), [open.save])
   useKeys(
     bench,
@@ -170,70 +181,73 @@ export function App() {
   const onRule = useCallback(
     (name: string) => {
       const index = state?.rules.findIndex(({ rule }) => rule === name) ?? -1
-      if (index >= 0) setSelected(index)
+      if (index >= 0) select(index)
     },
-    [state],
+    [state, select],
   )
   const needsDialog = open.naming !== null || open.choice !== null || open.conflict !== null || showsKeys
   return (
-    <div className="bench">
-      <TopBar
-        bench={bench}
-        document={open}
-        looking={looking}
-        onLook={(change) => setLooking({ ...looking, ...change })}
-        onKeys={() => setShowsKeys(true)}
-        isRested={isRested}
-      />
-      <p role="status" className={bench.trouble === '' ? 'trouble none' : 'trouble'}>
-        {bench.trouble}
-      </p>
-      <p role="status" className={open.news === '' ? 'news none' : 'news'}>
-        {open.news}
-      </p>
-      {needsDialog && (
-        <Suspense fallback={null}>
-          <Dialogs
-            document={open}
-            mine={state?.draft.text ?? ''}
-            showsKeys={showsKeys}
-            onKeysClosed={() => setShowsKeys(false)}
-          />
-        </Suspense>
-      )}
-      <div className="panels">
-        {names === undefined ? (
-          <section aria-label="Data" className="data" />
-        ) : (
-          <DataPanel key={open.id} {...{ bench, names, looks }} />
-        )}
-        <main className="middle">
-          {looking.showsText && <FilePanel bench={bench} />}
-          <div className="shown">
-            {comparison !== null && <Changes comparison={comparison} />}
-            {cell !== null && names !== undefined && (
-              <Suspense fallback={null}>
-                <CellBox {...{ bench, cell, names }} onRule={setSelected} onClose={() => setCell(null)} />
-              </Suspense>
-            )}
-            <ReportPanel
-              state={state}
-              theme={looking.theme}
-              view={looking.view}
-              comparison={comparison}
-              onCell={setCell}
-              onRule={onRule}
+    <PointedContext.Provider value={pointing}>
+      <div className="bench">
+        <TopBar
+          bench={bench}
+          document={open}
+          looking={looking}
+          onLook={(change) => setLooking({ ...looking, ...change })}
+          onKeys={() => setShowsKeys(true)}
+          isRested={isRested}
+        />
+        <p role="status" className={bench.trouble === '' ? 'trouble none' : 'trouble'}>
+          {bench.trouble}
+        </p>
+        <p role="status" className={open.news === '' ? 'news none' : 'news'}>
+          {open.news}
+        </p>
+        {needsDialog && (
+          <Suspense fallback={null}>
+            <Dialogs
+              document={open}
+              mine={state?.draft.text ?? ''}
+              showsKeys={showsKeys}
+              onKeysClosed={() => setShowsKeys(false)}
             />
-          </div>
-        </main>
-        <aside className="right">
-          {names !== undefined && (
-            <RuleList key={open.id} {...{ bench, names, looks, findings, selected, isRested }} onSelect={setSelected} />
+          </Suspense>
+        )}
+        <div className="panels">
+          {names === undefined ? (
+            <section aria-label="Data" className="data" />
+          ) : (
+            <DataPanel key={open.id} {...{ bench, names, looks }} />
           )}
-          <Findings findings={findings} bench={bench} />
-        </aside>
+          <main className="middle">
+            {looking.showsText && <FilePanel bench={bench} />}
+            <div className="shown">
+              {comparison !== null && <Changes comparison={comparison} />}
+              {cell !== null && names !== undefined && (
+                <Suspense fallback={null}>
+                  <CellBox {...{ bench, cell, names }} onRule={select} onClose={() => setCell(null)} />
+                </Suspense>
+              )}
+              <ReportPanel
+                state={state}
+                theme={looking.theme}
+                view={looking.view}
+                comparison={comparison}
+                marked={pointed?.path ?? null}
+                onCell={setCell}
+                onRule={onRule}
+              />
+            </div>
+          </main>
+          <aside className="right">
+            {names !== undefined && (
+              <RuleList key={open.id} {...{ bench, names, looks, findings, selected, isRested }} onSelect={select} />
+            )}
+            <Findings findings={findings} bench={bench} />
+          </aside>
+        </div>
       </div>
-    </div>
+    </PointedContext.Provider>
   )
 }
 

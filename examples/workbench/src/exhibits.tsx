@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
 import { type Names, starting } from './names.js'
+import { usePointed } from './pointed.js'
 import { isMap } from './values.js'
 
 // The form comes when an exhibit is opened.
@@ -17,6 +18,7 @@ function kindOf(exhibit: unknown): string {
 export function Exhibits({ bench, names }: { bench: Bench; names: Names }) {
   const { state, edit } = bench
   const [selected, setSelected] = useState<number | null>(null)
+  const point = usePointed<number>('exhibits', setSelected)
   const [dragged, setDragged] = useState<number | null>(null)
   const all = Array.isArray(state?.draft.spec.exhibits) ? (state.draft.spec.exhibits as readonly unknown[]) : []
   const move = (from: number, to: number): void => {
@@ -66,7 +68,10 @@ export function Exhibits({ bench, names }: { bench: Bench; names: Names }) {
                 className="name"
                 data-part={`exhibits.${i}`}
                 aria-expanded={isOpen}
-                onClick={() => setSelected(isOpen ? null : i)}
+                onClick={() => {
+                  setSelected(isOpen ? null : i)
+                  if (!isOpen) point(i)
+                }}
                 onKeyDown={(event) => {
                   if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
                   event.preventDefault()

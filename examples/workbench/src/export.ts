@@ -12,8 +12,8 @@ async function filesOf(page: Page, to: string): Promise<[name: string, content: 
     return (await toSvg(page)).map(({ name, text }) => [`${stem}-${name}.svg`, text, 'image/svg+xml'])
   }
   if (to === 'ods') {
-    const { toOds } = await import('acuarela/workbook')
-    const bytes = await toOds(page, { png: (svgs) => Promise.all(svgs.map(pictureOf)) })
+    const [{ toOds }, { pngOf }] = await Promise.all([import('acuarela/workbook'), import('acuarela/live')])
+    const bytes = await toOds(page, { png: (svgs) => Promise.all(svgs.map(pngOf)) })
     return [[`${stem}.ods`, bytes as BlobPart, 'application/vnd.oasis.opendocument.spreadsheet']]
   }
   if (to === 'text') {
@@ -23,19 +23,6 @@ async function filesOf(page: Page, to: string): Promise<[name: string, content: 
   const { toCsv, toJson } = await import('acuarela/data')
   if (to === 'csv') return [[`${stem}.csv`, toCsv(page), 'text/csv']]
   return [[`${stem}.json`, toJson(page), 'application/json']]
-}
-
-/** A drawing as PNG, twice as sharp, for programs that show no SVG. */
-async function pictureOf(svg: string): Promise<Uint8Array> {
-  const image = new Image()
-  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
-  await image.decode()
-  const canvas = document.createElement('canvas')
-  canvas.width = image.naturalWidth * 2
-  canvas.height = image.naturalHeight * 2
-  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-  const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'))
-  return new Uint8Array(await (blob ?? new Blob()).arrayBuffer())
 }
 
 /** Writes the page as downloads. */

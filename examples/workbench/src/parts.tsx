@@ -3,6 +3,7 @@ import type { Looks } from 'acuarela/workbench'
 import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
 import { type Names, starting } from './names.js'
+import { usePointed } from './pointed.js'
 import { isMap } from './values.js'
 
 // Forms come when a part is opened.
@@ -66,6 +67,11 @@ function Named({ section, bench, names, looks }: Props & { section: Section }) {
   const { state, edit } = bench
   const { key, title, one, kind, asks, value: made } = section
   const [selected, setSelected] = useState<string | null>(null)
+  const [isShown, setShown] = useState(key === 'parameters' || key === 'measures')
+  const point = usePointed<string>(key, (part) => {
+    setShown(true)
+    setSelected(part)
+  })
   const [name, setName] = useState('')
   const [text, setText] = useState('')
   const spec = state?.draft.spec[key]
@@ -81,7 +87,7 @@ function Named({ section, bench, names, looks }: Props & { section: Section }) {
     })
   }
   return (
-    <details className="section" open={key === 'parameters' || key === 'measures'}>
+    <details className="section" open={isShown} onToggle={(event) => setShown(event.currentTarget.open)}>
       <summary>
         <h2>{title}</h2> <small>{entries.length}</small>
       </summary>
@@ -96,7 +102,10 @@ function Named({ section, bench, names, looks }: Props & { section: Section }) {
                 className="name"
                 data-part={`${key}.${own}`}
                 aria-expanded={isOpen}
-                onClick={() => setSelected(isOpen ? null : own)}
+                onClick={() => {
+                  setSelected(isOpen ? null : own)
+                  if (!isOpen) point(own)
+                }}
               >
                 <Swatch section={key} name={own} looks={looks} />
                 <span>{isMap(value) && typeof value.label === 'string' ? value.label : own}</span>

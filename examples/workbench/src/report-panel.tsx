@@ -2,11 +2,13 @@ import { type Mounted, mountSession, type ShownCell, shownCells } from 'acuarela
 import type { Workbench, WorkbenchState } from 'acuarela/workbench'
 import { lazy, memo, Suspense, useEffect, useRef } from 'react'
 import { calls, shownPage } from './bench.js'
+import type { Pointed } from './pointed.js'
 import type { ViewAs } from './views.js'
 
 // Views of colour vision need colour maths, and are seldom looked at.
 const VisionFilter = lazy(() => import('./vision.js').then((part) => ({ default: part.VisionFilter })))
 
+type Path = Pointed['path']
 type Comparison = Awaited<ReturnType<Workbench['compared']>>
 
 /** The values of parameters, which the controls of a page begin with. */
@@ -40,24 +42,47 @@ function cellKey(exhibit: string, measure: string, keys: readonly (readonly [str
 /** The first page rests for so long before its charts are drawn, in milliseconds. */
 const CHARTS_MS = 500
 
-const OUTLINE = '.differs-from-saved { outline: 2px dashed currentColor; outline-offset: -2px }'
+/** A page that changes, as while a limit is dragged, rests for so long before its marks. */
+const MARKS_MS = 300
 
-/** Pages in which some cell is outlined: going through all cells takes as long as drawing them. */
-const outlined = new WeakSet<HTMLElement>()
+const OUTLINE = `
+.differs-from-saved { outline: 2px dashed currentColor; outline-offset: -2px }
+.grid td.pointed-at > span, .heat td.pointed-at, article.pointed-at { box-shadow: inset 0 0 0 1.5px var(--soot) }
+.chart .pointed-at { stroke: var(--soot); stroke-width: 2px }
+section.pointed-at { box-shadow: 0 0 0 8px var(--paper), 0 0 0 9.5px var(--soot) }
+`
 
 /** Outlines the cells that differ from the saved report. */
-function outline(element: HTMLElement, page: Mounted, comparison: Comparison | null): void {
+function outline(page: Mounted, comparison: Comparison | null): void {
   const changed = new Set(
     [...(comparison?.cells ?? []), ...(comparison?.restyled ?? [])].map(({ exhibit, measure, keys }) =>
       cellKey(exhibit, measure, Object.entries(keys)),
     ),
   )
-  if (changed.size === 0 && !outlined.has(element)) return
-  if (changed.size > 0) outlined.add(element)
-  else outlined.delete(element)
-  for (const [cell, { exhibit, cell: own }] of shownCells(element, page).all()) {
-    const keys = [...own.row, ...own.column].map(({ name, value }) => [name, value] as const)
-    cell.classList.toggle('differs-from-saved', changed.size > 0 && changed.has(cellKey(exhibit, own.measure, keys)))
+  const differs = ({ exhibit, cell }: ShownCell): boolean => {
+    const keys = [...cell.row, ...cell.column].map(({ name, value }) => [name, value] as const)
+    return changed.has(cellKey(exhibit, cell.measure, keys))
+  }
+  page.mark('differs-from-saved', changed.size === 0 ? null : differs)
+}
+
+/** Marks what a part of the report paints or shows: the one that is pointed at. */
+function markPart(element: HTMLElement, page: Mounted, { draft, rules }: WorkbenchState, path: Path | null): void {
+  const [section, part] = path ?? []
+  const rule = section === 'rules' ? rules[Number(part)]?.rule : undefined
+  const holds: Record<string, (cell: ShownCell['cell']) => boolean> = {
+    rules: ({ style }) => rule !== undefined && Object.values(style.paintedBy).includes(rule),
+    measures: ({ measure }) => measure === part,
+    statuses: ({ style }) => style.status === part,
+  }
+  const own = section === undefined ? undefined : holds[section]
+  page.mark('pointed-at', own === undefined ? null : ({ cell }) => own(cell))
+  const exhibits: unknown = section === 'exhibits' ? draft.spec.exhibits : undefined
+  const exhibit = Array.isArray(exhibits) ? page.page().exhibits[Number(part)]?.name : undefined
+  for (const shown of element.shadowRoot?.querySelectorAll('.exhibits section[aria-labelledby]') ?? []) {
+    const isPointed =
+      exhibit !== undefined && shown.getAttribute('aria-labelledby') === `x-${encodeURIComponent(exhibit)}`
+    shown.classList.toggle('pointed-at', isPointed)
   }
 }
 
@@ -67,12 +92,22 @@ interface Props {
   view: ViewAs
   /** What differs from the saved report; null where it is not asked for. */
   comparison: Comparison | null
+  /** The part that is pointed at. */
+  marked: Path | null
   onCell(cell: ShownCell): void
   onRule(name: string): void
 }
 
 /** The live page itself. */
-export const ReportPanel = memo(function ReportPanel({ state, theme, view, comparison, onCell, onRule }: Props) {
+export const ReportPanel = memo(function ReportPanel({
+  state,
+  theme,
+  view,
+  comparison,
+  marked,
+  onCell,
+  onRule,
+}: Props) {
   const host = useRef<HTMLDivElement>(null)
   const mounted = useRef<{ page: Mounted; element: HTMLElement; controls: string; values: string } | null>(null)
   const busy = useRef<Promise<unknown>>(Promise.resolve())
@@ -99,7 +134,7 @@ export const ReportPanel = memo(function ReportPanel({ state, theme, view, compa
       element.replaceChildren(next)
       mounted.current = { page, element: next, controls, values }
       shownPage.now = page
-      outline(next, page, compared.current)
+      outline(page, compared.current)
       if (chartsLater) setTimeout(() => void page.act({ do: 'again' }), CHARTS_MS)
     }
     const show = (): void => {
@@ -107,7 +142,7 @@ export const ReportPanel = memo(function ReportPanel({ state, theme, view, compa
         .then(async () => {
           if (mounted.current?.controls !== controls) return mount()
           await mounted.current.page.act({ do: 'again' })
-          outline(mounted.current.element, mounted.current.page, compared.current)
+          if (compared.current !== null) outline(mounted.current.page, compared.current)
         })
         .catch(() => undefined)
     }
@@ -123,9 +158,20 @@ export const ReportPanel = memo(function ReportPanel({ state, theme, view, compa
     void mounted.current?.page.act({ do: 'theme', theme: own })
   }, [own])
   useEffect(() => {
-    const now = mounted.current
-    if (now !== null) outline(now.element, now.page, comparison)
+    if (mounted.current !== null) outline(mounted.current.page, comparison)
   }, [comparison])
+  const hasMarks = useRef(false)
+  useEffect(() => {
+    if (state === null || (marked === null && !hasMarks.current)) return
+    hasMarks.current = marked !== null
+    // After what is being drawn.
+    const rest = setTimeout(() => {
+      busy.current = busy.current.then(() => {
+        if (mounted.current !== null) markPart(mounted.current.element, mounted.current.page, state, marked)
+      })
+    }, MARKS_MS)
+    return () => clearTimeout(rest)
+  }, [state, marked])
   useEffect(() => {
     const element = host.current
     if (element === null) return

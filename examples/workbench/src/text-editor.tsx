@@ -8,10 +8,15 @@ import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight'
 import type { WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useRef } from 'react'
+import type { Pointed } from './pointed.js'
+import { markedLines, markPart, pathAt } from './text-parts.js'
 
 interface Props {
   text: string
   problems: WorkbenchState['problems']
+  pointed: Pointed | null
+  /** The cursor is in a part. */
+  onPoint(path: Pointed['path']): void
   onWrite(text: string): Promise<void>
 }
 
@@ -26,15 +31,18 @@ const LOOKS = HighlightStyle.define([
 const REST_MS = 250
 
 /** The text of the file: what is typed becomes one entry of the history, edits come back into it. */
-export function TextEditor({ text, problems, onWrite }: Props) {
+export function TextEditor({ text, problems, pointed, onPoint, onWrite }: Props) {
   const host = useRef<HTMLDivElement>(null)
   const view = useRef<EditorView>(undefined)
   const write = useRef(onWrite)
   write.current = onWrite
+  const point = useRef(onPoint)
+  point.current = onPoint
   /** The text that was last sent, so that its echo is told from another edit. */
   const sent = useRef(text)
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined
+    let pointing: ReturnType<typeof setTimeout> | undefined
     if (host.current === null) return
     const own = new EditorView({
       parent: host.current,
@@ -51,9 +59,17 @@ export function TextEditor({ text, problems, onWrite }: Props) {
           // Tab leaves the editor until something is typed in it: Escape, then Tab.
           keymap.of([...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
           EditorView.contentAttributes.of({ 'aria-label': 'Text of the file', spellcheck: 'false' }),
+          markedLines,
           EditorView.updateListener.of((update) => {
             const isTyped = update.transactions.some((one) => one.annotation(Transaction.userEvent) !== undefined)
-            if (!update.docChanged || !isTyped) return
+            if (!isTyped) return
+            if (update.selectionSet) {
+              clearTimeout(pointing)
+              pointing = setTimeout(() => {
+                if (view.current === own) point.current(pathAt(own.state, own.state.selection.main.head))
+              }, REST_MS)
+            }
+            if (!update.docChanged) return
             clearTimeout(timer)
             timer = setTimeout(() => {
               sent.current = update.state.doc.toString()
@@ -68,6 +84,7 @@ export function TextEditor({ text, problems, onWrite }: Props) {
     view.current = own
     return () => {
       clearTimeout(timer)
+      clearTimeout(pointing)
       own.destroy()
     }
   }, [])
@@ -88,6 +105,9 @@ export function TextEditor({ text, problems, onWrite }: Props) {
     })
     own.dispatch(setDiagnostics(own.state, marks))
   }, [problems])
+  useEffect(() => {
+    if (view.current !== undefined) markPart(view.current, pointed?.path ?? null, pointed?.from === 'lists')
+  }, [pointed])
   return <div ref={host} className="text" />
 }
 

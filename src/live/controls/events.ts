@@ -1,4 +1,5 @@
 import type { Page } from '../../page/page.js'
+import { escapeText } from '../../view/markup.js'
 import { moveFocus } from '../dom/keyboard.js'
 import type { View } from '../dom/view.js'
 import { createPopover } from '../explain/popover.js'
@@ -6,6 +7,7 @@ import type { TrendValues } from '../explain/trend-values.js'
 import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
 import { createChangeWalk } from './changes.js'
+import { downloadData, downloadWorkbook } from './downloads.js'
 import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
 import { createStripCells } from './strip-cells.js'
 
@@ -14,6 +16,8 @@ export interface ReaderActions {
   act(action: Action): void
   /** The report as it is shown. */
   shown(): Update
+  /** Rules that the reader has switched off. */
+  paused(): readonly string[]
   session: Session
   page: Document
 }
@@ -135,8 +139,20 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 }
 
 /** Buttons and links: reset, copy, download, sorting, the record pager. */
-function listenToButtons(on: Listen, view: View, { act, shown, session, page }: ReaderActions): void {
+function listenToButtons(on: Listen, view: View, { act, shown, paused, session, page }: ReaderActions): void {
   const walk = createChangeWalk(view, shown)
+  const download = async (button: HTMLButtonElement, write: typeof downloadData): Promise<void> => {
+    // A large report takes a moment, in which a second click would write it again.
+    button.disabled = true
+    try {
+      const rules = session.controls.rules.filter(({ rule }) => !paused().includes(rule))
+      await write({ shown: shown(), rules }, page)
+    } catch (error) {
+      view.say(escapeText((error as Error).message))
+    } finally {
+      button.disabled = false
+    }
+  }
   on(view.main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
@@ -151,7 +167,8 @@ function listenToButtons(on: Listen, view: View, { act, shown, session, page }: 
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
     if (button?.dataset.do === 'copy') void copyTable(button, view, shown().page)
-    if (button?.dataset.do === 'data') void downloadData(shown().page, page)
+    if (button?.dataset.do === 'data') void download(button, downloadData)
+    if (button?.dataset.do === 'workbook') void download(button, downloadWorkbook)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
       const order = button?.closest('th')?.getAttribute('aria-sort')
@@ -324,16 +341,6 @@ function searchIn(input: HTMLInputElement): void {
   const wanted = input.value.trim().toLocaleLowerCase()
   for (const label of input.parentElement?.querySelectorAll('label') ?? [])
     (label as HTMLElement).hidden = !(label.textContent ?? '').toLocaleLowerCase().includes(wanted)
-}
-
-async function downloadData(data: Page, page: Document): Promise<void> {
-  const { toJson } = await import('../../view/data/json.js')
-  const text = toJson(data)
-  const link = page.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
-  link.download = 'report.json'
-  link.click()
-  URL.revokeObjectURL(link.href)
 }
 
 async function copyTable(button: HTMLElement, view: View, page: Page): Promise<void> {

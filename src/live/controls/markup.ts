@@ -21,7 +21,7 @@ export function controlsMarkup({ parameters, filters, periods, months, rules }: 
   )
   const rulesMarkup =
     list.length === 0 ? '' : `<fieldset class="rules"><legend>Rules</legend><ol>${list.join('')}</ol></fieldset>`
-  const menu = `<details class="menu"><summary aria-label="View, rules and data">⋯</summary><div class="drop"><fieldset><legend>View</legend><label>Theme <select data-do="theme"><option value="auto">Automatic</option><option value="light">Light</option><option value="dark">Dark</option></select></label><label><input type="checkbox" data-do="plain">Show without colours</label></fieldset>${rulesMarkup}<fieldset><legend>Data</legend><div class="row"><button type="button" data-do="data">Download data</button><button type="button" data-do="reset">Reset</button></div></fieldset></div></details>`
+  const menu = `<details class="menu"><summary aria-label="View, rules and data">⋯</summary><div class="drop"><fieldset><legend>View</legend><label>Theme <select data-do="theme"><option value="auto">Automatic</option><option value="light">Light</option><option value="dark">Dark</option></select></label><label><input type="checkbox" data-do="plain">Show without colours</label></fieldset>${rulesMarkup}<fieldset><legend>Data</legend><div class="row"><button type="button" data-do="workbook">Download workbook</button><button type="button" data-do="data">Download data</button><button type="button" data-do="reset">Reset</button></div></fieldset></div></details>`
   return `<div class="tools" role="group" aria-label="Controls"><div class="line"><div class="chips">${chips.join('')}</div>${menu}</div><p class="counts" role="status"></p></div>`
 }
 

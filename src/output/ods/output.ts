@@ -13,7 +13,7 @@ export const output: Output = {
   rules: true,
   async render(page, { why, rules }, renderer) {
     const { writeOds } = await import('../../view/workbook/document.js')
-    const { toSvg } = await import('../../view/svg/page.js')
+    const { toSvg } = await import('../../view/svg/checked.js')
     const options = { ...(why && { why }), ...(rules && { rules }), ...(await pngOf(page, renderer)) }
     return whole(await writeOds(page, options, toSvg))
   },

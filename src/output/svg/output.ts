@@ -6,7 +6,7 @@ export const output: Output = {
   library: '`toSvg(page, { document, rows })` of `acuarela/svg`',
   parted: true,
   async render(page) {
-    const { toSvg } = await import('../../view/svg/page.js')
+    const { toSvg } = await import('../../view/svg/checked.js')
     return (await toSvg(page)).map(({ name, text }) => ({ part: name, content: text }))
   },
 }

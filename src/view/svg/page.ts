@@ -1,7 +1,6 @@
 import { colorText } from '../../color/color.js'
 import { QUIET, SOOT } from '../../color/pigments.js'
 import type { Card, ChartExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
-import type { Shape } from '../../shape/shape.js'
 import { iconOf } from '../../style/cell-style.js'
 import type { DrawingDocument } from '../chart/frame.js'
 import { SPARK } from '../chart/spark.js'
@@ -9,7 +8,6 @@ import { cutTo, textWidth } from '../chart/text-width.js'
 import { sparkline } from '../chart/trend.js'
 import { aboutExhibit } from '../model/captions.js'
 import { cardLines, cardValue } from '../model/card-parts.js'
-import { checkGiven, documentFor } from '../model/check-input.js'
 import { emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { sentenceParts } from '../model/sentence-parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
@@ -36,16 +34,8 @@ type Icons = Readonly<Record<string, string>>
 const PAGE_WIDTH = 1000
 const MAX_ROWS = 50
 
-const OPTIONS: Shape = { keys: { 'document?': 'anything', 'rows?': { is: 'whole', min: 1 } } }
-
-/**
- * Every exhibit of a page as an SVG file, with its title and legend. Long tables are cut, with a
- * message.
- */
-export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile[]> {
-  checkGiven(page, OPTIONS, given)
-  const document = await documentFor(page, given.document)
-  const options = { ...given, ...(document && { document }) }
+/** What `toSvg` gives, of input that is checked: charts need a document. */
+export async function drawSvg(page: Page, options: SvgOptions): Promise<SvgFile[]> {
   const files: SvgFile[] = []
   for (const exhibit of page.exhibits) {
     const body = await bodyOf(exhibit, page.icons, options)

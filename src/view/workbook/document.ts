@@ -1,11 +1,10 @@
 import type { Cell, Exhibit, Page, RecordCell } from '../../page/page.js'
-import type { Shape } from '../../shape/shape.js'
 import { OWN, OWN_ROW_STYLES } from '../../source/formats/ods/own.js'
 import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
 import { aboutExhibit } from '../model/captions.js'
-import { checkGiven } from '../model/check-input.js'
 import { emptyText } from '../model/parts.js'
+import type { Sheet } from '../model/sheet.js'
 import { archiveOf, packed } from './archive.js'
 import { sheetOf } from './exhibits.js'
 import { metaXml, rootTags, settingsXml, stylesXml } from './parts.js'
@@ -25,15 +24,6 @@ export interface WorkbookOptions {
   document?: DrawingDocument
   /** Makes PNG of charts, for programs that show no SVG; default: the SVG alone. */
   png?: (svgs: readonly string[]) => Promise<readonly Uint8Array[]>
-}
-
-const OPTIONS: Shape = {
-  keys: {
-    'why?': 'truth',
-    'rules?': { list: { keys: { title: 'text', sentence: 'text' } } },
-    'document?': 'anything',
-    'png?': 'function',
-  },
 }
 
 /** The widest table that stands upright on paper, in centimetres. */
@@ -65,9 +55,8 @@ export type DrawCharts = (
   options: { document?: DrawingDocument },
 ) => Promise<readonly { name: string; text: string }[]>
 
-/** A page as an OpenDocument spreadsheet. */
+/** A page as an OpenDocument spreadsheet; the input is checked. */
 export async function writeOds(page: Page, options: WorkbookOptions, draw: DrawCharts): Promise<Uint8Array> {
-  checkGiven(page, OPTIONS, options)
   const styles = new Styles(page.locale)
   const writing: Writing = {
     styles,
@@ -76,10 +65,13 @@ export async function writeOds(page: Page, options: WorkbookOptions, draw: DrawC
     why: undefined,
   }
   const pictures = await picturesOf(page, options, draw)
+  const hasCharts = page.exhibits.some(({ kind }) => kind === 'chart')
+  const chartSheet = hasCharts ? (await import('../model/chart-sheet.js')).chartSheet : undefined
   const taken = new Set<string>()
   const sheets = page.exhibits.map((exhibit, i): Written => {
     const why = options.why === true ? (cell: Cell | RecordCell) => whyOf(cell, exhibit) : undefined
-    return exhibitSheet(page, exhibit, { ...writing, why }, sheetName(exhibit.title, taken), i === 0, pictures)
+    const sheet = sheetOf(exhibit, chartSheet)
+    return exhibitSheet(page, exhibit, sheet, { ...writing, why }, sheetName(exhibit.title, taken), i === 0, pictures)
   })
   const legend = legendRows(page, options.rules ?? [], styles)
   const words = [
@@ -174,6 +166,7 @@ async function picturesOf(
 function exhibitSheet(
   page: Page,
   exhibit: Exhibit,
+  sheet: Sheet,
   writing: Writing,
   name: string,
   isFirst: boolean,
@@ -185,7 +178,7 @@ function exhibitSheet(
   const messages = messageRows(exhibit.messages, styles)
   const picture = pictures.get(exhibit.name)
   if (picture !== undefined) above.push(pictureRow(exhibit.title, picture))
-  const writer = new SheetWriter(sheetOf(exhibit), writing)
+  const writer = new SheetWriter(sheet, writing)
   const { widths, plan, heads, headCount, rowCount } = writer.head()
   const columns = plan.columns.map(({ part }, c) => {
     const isWord = part === 'before' && widths[c] > 1

@@ -1,13 +1,16 @@
-import type { CardsExhibit, Exhibit, GridExhibit, ReadingExhibit } from '../../page/page.js'
+import type { CardsExhibit, ChartExhibit, Exhibit, GridExhibit, ReadingExhibit } from '../../page/page.js'
 import { PLAIN_STYLE } from '../../style/cell-style.js'
 import { cardFlag } from '../model/card-parts.js'
-import { chartSheet } from '../model/chart-sheet.js'
 import { EMPTY, gridSheet, recordsSheet, type Sheet, type SheetRow, sheetCell } from '../model/sheet.js'
 
+/** The numbers behind a chart, loaded for pages with charts. */
+export type ChartSheet = (exhibit: ChartExhibit) => Sheet
+
 /** An exhibit as a table of a workbook. */
-export function sheetOf(exhibit: Exhibit): Sheet {
+export function sheetOf(exhibit: Exhibit, chartSheet: ChartSheet | undefined): Sheet {
   switch (exhibit.kind) {
     case 'chart':
+      if (chartSheet === undefined) throw new Error('a chart needs its numbers')
       return chartSheet(exhibit)
     case 'cards':
       return cardsSheet(exhibit)
