@@ -52,6 +52,11 @@ const OUTLINE = `
 section.pointed-at { box-shadow: 0 0 0 8px var(--paper), 0 0 0 9.5px var(--soot) }
 `
 
+/** Changes a page that may no longer be answered: it then stays, and the text tells why. */
+function act(page: Mounted, action: Parameters<Mounted['act']>[0]): void {
+  page.act(action).catch(() => undefined)
+}
+
 /** Outlines the cells that differ from the saved report. */
 function outline(page: Mounted, comparison: Comparison | null): void {
   const changed = new Set(
@@ -135,7 +140,7 @@ export const ReportPanel = memo(function ReportPanel({
       mounted.current = { page, element: next, controls, values }
       shownPage.now = page
       outline(page, compared.current)
-      if (chartsLater) setTimeout(() => void page.act({ do: 'again' }), CHARTS_MS)
+      if (chartsLater) setTimeout(() => act(page, { do: 'again' }), CHARTS_MS)
     }
     const show = (): void => {
       busy.current = busy.current
@@ -155,7 +160,7 @@ export const ReportPanel = memo(function ReportPanel({
     return () => clearTimeout(rest)
   }, [state, own])
   useEffect(() => {
-    void mounted.current?.page.act({ do: 'theme', theme: own })
+    if (mounted.current !== null) act(mounted.current.page, { do: 'theme', theme: own })
   }, [own])
   useEffect(() => {
     if (mounted.current !== null) outline(mounted.current.page, comparison)
@@ -166,9 +171,11 @@ export const ReportPanel = memo(function ReportPanel({
     hasMarks.current = marked !== null
     // After what is being drawn.
     const rest = setTimeout(() => {
-      busy.current = busy.current.then(() => {
-        if (mounted.current !== null) markPart(mounted.current.element, mounted.current.page, state, marked)
-      })
+      busy.current = busy.current
+        .then(() => {
+          if (mounted.current !== null) markPart(mounted.current.element, mounted.current.page, state, marked)
+        })
+        .catch(() => undefined)
     }, MARKS_MS)
     return () => clearTimeout(rest)
   }, [state, marked])
