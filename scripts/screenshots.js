@@ -1,7 +1,7 @@
 // @ts-check
 /** Makes the pictures in docs/screenshots/ again, from the demo data: `npm run screenshots`. */
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
@@ -23,8 +23,6 @@ const tool = (/** @type {string[]} */ ...args) =>
   })
 tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
 tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
-for (const name of ['june'])
-  tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(folder, `${name}.html`))
 /**
  * What the tool prints, in a window as wide as a terminal.
  * @param {string} name
@@ -81,7 +79,7 @@ for (const [name, args] of Object.entries(TERMINALS)) terminal(name, ...args)
 const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
 /**
  * @param {string} url
- * @param {string} name
+ * @param {string} name of the file; '' for none
  * @param {{ fullPage?: boolean, dark?: boolean, width?: number, paper?: boolean }}
  *   [options]
  */
@@ -95,17 +93,17 @@ async function shoot(url, name, { fullPage = false, dark = false, width = 1280, 
   if ((await page.locator('#acuarela').count()) > 0) await page.locator('.tools').waitFor()
   if (paper) await page.emulateMedia({ media: 'print' })
   await page.waitForTimeout(300)
-  await page.screenshot({ path: join(shots, name), fullPage })
+  const picture = await page.screenshot({ ...(name !== '' && { path: join(shots, name) }), fullPage })
   await page.close()
+  return picture
 }
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-first.png')
 await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#set.targetLevel=1.25`, 'demo-moved.png')
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { dark: true })
-await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-phone.png', { width: 390 })
-await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-paper.png', { paper: true })
+const onPhone = await shoot(pathToFileURL(join(folder, 'spring.html')).href, '', { width: 390 })
+const onPaper = await shoot(pathToFileURL(join(folder, 'spring.html')).href, '', { paper: true })
 await shoot(pathToFileURL(join(folder, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(folder, 'june.html')).href, 'june-page.png', { fullPage: true })
 for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(folder, `${name}.html`)).href, `${name}.png`)
 /** The dashboard, once its reader has chosen, and why a cell of the live page looks so. */
 const board = join(root, 'examples/dashboard')
@@ -133,7 +131,10 @@ await cell.hover()
 await dashboard.locator('.whybox svg.trend').waitFor()
 await dashboard.screenshot({ path: join(shots, 'live-why.png') })
 await boardServer.close()
-/** The workbench: a rule with its plot, the text beside the page, and as deuteranopia sees it. */
+/**
+ * The workbench: as it opens, a rule with its plot, the text beside the page, as deuteranopia sees
+ * it, what proof finds in a careless report, and on a phone.
+ */
 const bench = join(root, 'examples/workbench')
 const benchServer = await preview({
   root: bench,
@@ -150,6 +151,8 @@ await workbench.goto(
 await workbench.locator('html[data-ready=yes]').waitFor()
 await workbench.locator('.report .chart svg').first().waitFor()
 await workbench.getByRole('combobox', { name: 'Say a rule' }).waitFor()
+await workbench.waitForTimeout(800)
+await workbench.screenshot({ path: join(shots, 'workbench-first.png') })
 await workbench.getByRole('button', { name: /^Against the month target/ }).click()
 await workbench.getByRole('slider').first().waitFor()
 await workbench.locator('.samples').waitFor()
@@ -170,6 +173,34 @@ await workbench.locator('[data-part="statuses.ahead"]').evaluate((element) => el
 await workbench.getByLabel('View as').selectOption('deuteranopia')
 await workbench.waitForTimeout(500)
 await workbench.screenshot({ path: join(shots, 'workbench-vision.png') })
+const careless = readFileSync(join(root, 'examples/brezal/careless.acuarela.yaml'), 'utf8')
+await workbench.getByLabel('View as').selectOption('as it is')
+await workbench.getByLabel('Files', { exact: true }).setInputFiles([
+  { name: 'careless.acuarela.yaml', mimeType: 'text/yaml', buffer: Buffer.from(careless) },
+  ...[...new Set([...careless.matchAll(/file: ([\w-]+\.csv)/g)].map(([, file]) => file))].map((file) => ({
+    name: file,
+    mimeType: 'text/csv',
+    buffer: readFileSync(join(root, 'examples/brezal', file)),
+  })),
+])
+await workbench.locator('.brand', { hasText: 'careless' }).waitFor()
+const findings = workbench.getByRole('region', { name: 'Findings' })
+await findings.getByRole('button', { name: 'Fix', exact: true }).first().waitFor()
+await findings.evaluate((element) => element.scrollIntoView())
+await workbench.waitForTimeout(500)
+await workbench.screenshot({ path: join(shots, 'workbench-findings.png') })
+const phone = await browser.newPage({ viewport: { width: 390, height: 800 } })
+await phone.goto(workbench.url())
+await phone.locator('html[data-ready=yes]').waitFor()
+await phone.getByRole('combobox', { name: 'Say a rule' }).waitFor()
+await phone.waitForTimeout(500)
+const benchOnPhone = await phone.screenshot()
+/** Side by side, as each is narrow. */
+const small = await browser.newPage({ viewport: { width: 1380, height: 824 } })
+await small.setContent(
+  `<body style="margin:0;padding:12px;display:flex;gap:12px;background:#dfe4ec">${[onPhone, benchOnPhone, onPaper].map((picture) => `<img height="800" src="data:image/png;base64,${picture.toString('base64')}">`).join('')}</body>`,
+)
+await small.screenshot({ path: join(shots, 'small.png') })
 await benchServer.close()
 await browser.close()
 rmSync(folder, { recursive: true })

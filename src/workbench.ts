@@ -15,4 +15,5 @@ export type {
 } from './workbench/model.js'
 export { connectWorkbench, serveWorkbench, type WorkbenchCalls } from './workbench/port.js'
 export type { ServedSource } from './workbench/sources.js'
+export { themeColor } from './workbench/theme-color.js'
 export { createWorkbench } from './workbench/workbench.js'

@@ -4,9 +4,18 @@ import { defineConfig } from 'vite'
 const FIRST =
   /dist\/(?:report\/(?:layout|answer|model|bind)\/(?!since|kinds\/(?:moves|records|list))|rule\/(?:kinds|run)\/|summary\/(?:cells|memory|plan)\/|view\/model\/)/
 
-/** What draws and patches the page in the middle, but for charts. */
-const PAGE =
-  /dist\/(?:view\/html\/(?:page|sheet|cells|kinds\/(?:grid|cards|words|records))|view\/chart\/trend|live\/dom\/shadow-style)/
+/** What draws and patches the page in the middle, but for charts, and what it shares. */
+const PAGE = new RegExp(
+  `dist/(?:${[
+    'view/html/(?:page|sheet|live-sheet|flow|cells|kinds/(?:grid|cards|words|records))',
+    'view/model/(?:address|captions|card-parts|icon|rows|sentence-parts|strip)',
+    'view/(?:markup|chart/(?:trend|spark|text-width))',
+    'live/(?:dom/(?:shadow-style|address|patch)|session/(?:port|page-patch))',
+    'color/(?:color|pigments|ramp|spaces|theme)\\.',
+    'style/(?:cell-style|icons)\\.',
+    '(?:page|format|time)/',
+  ].join('|')})`,
+)
 
 // `acuarela` is found by its public name: this folder lies inside the package, which may import
 // itself.

@@ -114,8 +114,8 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   return { style, symbols, main, head, strip, exhibits, sources, why }
 }
 
-/** So many changed exhibits are drawn in one task. */
-const EXHIBITS_A_TASK = 4
+/** Exhibits are drawn in one task for so long, in milliseconds: longer ones hold up typing. */
+const TASK_MS = 16
 
 /** Lets the page answer its reader before it goes on. */
 function nextTask(): Promise<void> {
@@ -144,8 +144,12 @@ function createPatcher(
     if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), update, state))
     else {
       const changed = blocks.flatMap((block, i) => (keys[i] === written[i] ? [] : [{ block, i }]))
-      for (const [n, { block, i }] of changed.entries()) {
-        if (n > 0 && n % EXHIBITS_A_TASK === 0) await nextTask()
+      let begun = performance.now()
+      for (const { block, i } of changed) {
+        if (performance.now() - begun > TASK_MS) {
+          await nextTask()
+          begun = performance.now()
+        }
         patchNode(exhibits.children[i], finish(parse(block), update, state).children[0])
       }
     }

@@ -29,6 +29,8 @@ export const EVERY_PAGE = [
   'live/session/changes.js',
   'view/chart/trend.js',
   'live/controls/copy.js',
+  'live/controls/downloads.js',
+  'live/controls/strip-cells.js',
   'view/data/json.js',
 ]
 

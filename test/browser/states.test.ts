@@ -173,7 +173,7 @@ const THEMES = ['light', 'dark'] as const
 /** 640 is a page of 1280 pixels at 200 % zoom. */
 const WIDTHS = FULL ? [1280, 640, 320] : [1280, 320]
 /** In the short run each case has every so many-th state, by turns. */
-const SHORT = 20
+const SHORT = 12
 
 /** What axe finds: on the whole page, or in the parts that a state is about. */
 async function finds(page: Page, about?: string): Promise<string[]> {
@@ -200,7 +200,7 @@ test.each(CASES.map((one, i) => [one.theme, one.width, i] as const))(
   'axe finds nothing in any state, and nothing runs over the side: %s, %i pixels wide',
   async (theme, width, turn) => {
     expect(Object.keys(STATES).length).toBeGreaterThanOrEqual(25)
-    const states = Object.entries(STATES).filter((_, i) => FULL || i === 0 || i % SHORT === turn)
+    const states = Object.entries(STATES).filter((_, i) => FULL || i % SHORT === turn)
     for (const [i, [name, { enter, about }]] of states.entries()) {
       const { page, faults, done } = await browser.open(width)
       page.setDefaultTimeout(20_000)

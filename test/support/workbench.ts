@@ -93,6 +93,7 @@ export async function violations(page: Page, withReport = true): Promise<string[
     (whole) =>
       (window as unknown as { axe: typeof axe }).axe.run(
         whole ? document : { include: [['body']], exclude: [['.report .page']] },
+        { resultTypes: ['violations'] },
       ),
     withReport,
   )

@@ -4,6 +4,7 @@ import { MessageChannel } from 'node:worker_threads'
 import { ProblemError } from 'acuarela'
 import { toJson } from 'acuarela/data'
 import type { Edit } from 'acuarela/edit'
+import { toHtml } from 'acuarela/html'
 import { type GridExhibit, openReport } from 'acuarela/report'
 import {
   connectWorkbench,
@@ -12,6 +13,7 @@ import {
   SIGHTS,
   type Sight,
   serveWorkbench,
+  themeColor,
   type WorkbenchState,
 } from 'acuarela/workbench'
 import {
@@ -21,6 +23,7 @@ import {
   filterDeficiencyProt,
   filterDeficiencyTrit,
   parse as parseColor,
+  wcagContrast,
 } from 'culori'
 import { afterAll, expect, test } from 'vitest'
 import { some } from '../support/effort.js'
@@ -281,4 +284,25 @@ test('files are found by their paths, by their last parts, and by patterns', asy
   expect(await total('*/2024.csv')).toBe(11)
   expect(await total('{a,b}/{2024,2025}.csv')).toBe(111)
   expect(await total('b/2026*.csv')).toEqual(['b/2026*.csv'])
+})
+
+const hexOf = (css: string): string[] => [...(css.match(/#[0-9a-f]{6}/g) ?? [])]
+
+test('a colour follows the theme as that of a report does, and a text stays readable on its fill', async () => {
+  const html = await toHtml(await openReport(SPRING, DATA))
+  for (const wash of [0xa7e5e4, 0xf1f8ba, 0xf4a19e]) {
+    const [light, dark] = hexOf(themeColor(wash))
+    expect(Number.parseInt(light.slice(1), 16)).toBe(wash)
+    expect(themeColor(light)).toBe(`light-dark(${light}, ${dark})`)
+    // The style sheet of the page has both, one of them for the dark.
+    expect([html.includes(light), html.includes(dark), dark]).toEqual([true, true, dark])
+    expect(dark).not.toBe(light)
+  }
+  for (let fill = 0x0f1f3f; fill < 0xffffff; fill += 0x21b3d7)
+    for (const ink of [0x000000, 0x4c4a00, 0xffffff]) {
+      const [, text] = hexOf(themeColor(ink, fill))
+      const [, ground] = hexOf(themeColor(fill))
+      expect([text, ground, wcagContrast(text, ground) >= 4.49]).toEqual([text, ground, true])
+    }
+  for (const wrong of [-1, 0x1000000, 1.5, 'red', '#12']) expect(() => themeColor(wrong)).toThrowError(ProblemError)
 })

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Locator, Page } from 'playwright-core'
 import { expect, test } from 'vitest'
+import { FULL } from '../support/effort.js'
 import { workbook } from '../support/sheets.js'
 import { ROOT } from '../support/tool.js'
 import { painted, textOf, usePage, violations } from '../support/workbench.js'
@@ -97,7 +98,7 @@ test('a data file becomes a painted report; a draft is still there after a reloa
   await button(page, 'Add rule').click()
   await expect.poll(() => textOf(page), SOON).not.toBe(before)
   const drafted = await textOf(page)
-  expect(await violations(page)).toEqual([])
+  expect(await violations(page, FULL)).toEqual([])
   await page.waitForTimeout(900)
   await page.reload()
   await painted(page)

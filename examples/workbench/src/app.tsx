@@ -4,7 +4,6 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react
 import { type Bench, calls, shownPage, useBench } from './bench.js'
 import { DataPanel } from './data-panel.js'
 import { useDocument } from './document.js'
-import { FilePanel } from './file-panel.js'
 import { filesOfDrop, type GivenFile } from './files.js'
 import { Findings, useFindings } from './findings.js'
 import { home } from './home.js'
@@ -16,6 +15,8 @@ import { type Looking, TopBar } from './top-bar.js'
 
 // What is seldom seen comes when it is.
 const CellBox = lazy(() => import('./cell-box.js').then((part) => ({ default: part.CellBox })))
+const Changes = lazy(() => import('./changes.js').then((part) => ({ default: part.Changes })))
+const FilePanel = lazy(() => import('./file-panel.js').then((part) => ({ default: part.FilePanel })))
 const Dialogs = lazy(() => import('./dialogs.js').then((part) => ({ default: part.Dialogs })))
 
 /** All parts of the page: its server may end before they are needed. */
@@ -23,13 +24,16 @@ async function loadAll(): Promise<void> {
   await Promise.all([
     calls.prepare(),
     import('./cell-box.js'),
+    import('./changes.js'),
+    import('./marks.js'),
+    import('./file-panel.js'),
     import('./dialogs.js'),
     import('./exhibit-editor.js'),
     import('./export.js'),
     import('./part-editor.js'),
     import('./plot.js'),
     import('./rule-editor.js'),
-    import('./text-editor.js'),
+    import('./sort-files.js'),
     import('./vision.js'),
   ]).catch(() => undefined)
 }
@@ -220,9 +224,17 @@ export function App() {
             <DataPanel key={open.id} {...{ bench, names, looks }} />
           )}
           <main className="middle">
-            {looking.showsText && <FilePanel bench={bench} />}
+            {looking.showsText && (
+              <Suspense fallback={<section aria-label="File" className="file" />}>
+                <FilePanel bench={bench} />
+              </Suspense>
+            )}
             <div className="shown">
-              {comparison !== null && <Changes comparison={comparison} />}
+              {comparison !== null && (
+                <Suspense fallback={null}>
+                  <Changes comparison={comparison} />
+                </Suspense>
+              )}
               {cell !== null && names !== undefined && (
                 <Suspense fallback={null}>
                   <CellBox {...{ bench, cell, names }} onRule={select} onClose={() => setCell(null)} />
@@ -248,34 +260,5 @@ export function App() {
         </div>
       </div>
     </PointedContext.Provider>
-  )
-}
-
-/** What differs from the saved report, in words. */
-function Changes({ comparison: { cells, restyled, counts } }: { comparison: Comparison }) {
-  const isSame = cells.length === 0 && restyled.length === 0
-  return (
-    <section aria-label="Compared with saved" className="compared">
-      {isSame ? (
-        <p>Nothing looks different from the saved report.</p>
-      ) : (
-        <>
-          <p>
-            {cells.length} {cells.length === 1 ? 'cell changes its' : 'cells change their'} status, {restyled.length}{' '}
-            only their style; they are outlined.
-          </p>
-          <ul>
-            {counts
-              .filter(({ before, after }) => before !== after)
-              .slice(0, 6)
-              .map(({ exhibit, measure, label, before, after }) => (
-                <li key={`${exhibit} ${measure} ${label}`}>
-                  {label} in {exhibit}, {measure}: {before} → {after}
-                </li>
-              ))}
-          </ul>
-        </>
-      )}
-    </section>
   )
 }

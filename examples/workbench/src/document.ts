@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, type OpenedFiles } from './bench.js'
-import { type Given, type GivenFile, sortFiles } from './files.js'
+import type { GivenFile } from './files.js'
 import { home } from './home.js'
+import type { Given } from './sort-files.js'
 
 /** The file changed while it was edited here: both texts are kept. */
 export interface Conflict {
@@ -99,6 +100,7 @@ export function useDocument(bench: Bench): OpenDocument {
   const give = useCallback(
     async (files: readonly GivenFile[]): Promise<void> => {
       try {
+        const { sortFiles } = await import('./sort-files.js')
         const given = await sortFiles(files, now.current?.missing ?? [])
         if (given === undefined) return
         if (given.is === 'report') await start(given.opened)

@@ -1,3 +1,4 @@
+import { pngOf } from 'acuarela/live'
 import type { Page } from 'acuarela/report'
 
 /** Files of a page: what `paint` writes that needs no server. */
@@ -12,7 +13,7 @@ async function filesOf(page: Page, to: string): Promise<[name: string, content: 
     return (await toSvg(page)).map(({ name, text }) => [`${stem}-${name}.svg`, text, 'image/svg+xml'])
   }
   if (to === 'ods') {
-    const [{ toOds }, { pngOf }] = await Promise.all([import('acuarela/workbook'), import('acuarela/live')])
+    const { toOds } = await import('acuarela/workbook')
     const bytes = await toOds(page, { png: (svgs) => Promise.all(svgs.map(pngOf)) })
     return [[`${stem}.ods`, bytes as BlobPart, 'application/vnd.oasis.opendocument.spreadsheet']]
   }

@@ -2,7 +2,6 @@ import type { SavedHistory } from 'acuarela/edit'
 import type { ServedSource } from 'acuarela/workbench'
 import { calls, type OpenedFiles } from './bench.js'
 import { demoFiles } from './demo.js'
-import { writeHandle } from './files.js'
 import { forgetDraft, keepDraft, keptDraft } from './kept.js'
 
 /** What became of a text that was saved. */
@@ -43,6 +42,7 @@ const inBrowser: Home = {
   forget: forgetDraft,
   async save(opened, text) {
     try {
+      const { writeHandle } = await import('./write-file.js')
       await writeHandle(opened, text)
       return { is: 'saved' }
     } catch (error) {

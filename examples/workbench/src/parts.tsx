@@ -1,5 +1,5 @@
 import type { NamedKind } from 'acuarela/edit'
-import type { Looks } from 'acuarela/workbench'
+import { type Looks, themeColor } from 'acuarela/workbench'
 import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
 import { type Names, starting } from './names.js'
@@ -161,7 +161,7 @@ function Swatch({ section, name, looks }: { section: string; name: string; looks
         ? looks?.pigments.find((one) => one.name === name)?.body
         : undefined
   if (own === undefined) return null
-  return <i className="swatch" style={own === null ? {} : { background: own }} aria-hidden="true" />
+  return <i className="swatch" style={own === null ? {} : { background: themeColor(own) }} aria-hidden="true" />
 }
 
 /** The keys of the report that there is one of each. */

@@ -1,4 +1,4 @@
-import type { PlotHandle, PopulationPlot } from 'acuarela/workbench'
+import { type PlotHandle, type PopulationPlot, themeColor } from 'acuarela/workbench'
 import { useEffect, useMemo, useRef, useState } from 'react'
 
 interface Props {
@@ -61,7 +61,8 @@ export function Plot({ plot, onMove }: Props) {
   const at = (value: number): number => PAD + ((value - low) / (high - low)) * (WIDTH - 2 * PAD)
   const print = printer(plot)
   const step = niceStep(high - low)
-  const colorOf = (code: number): string => looks[code]?.color ?? 'var(--hair)'
+  const colors = useMemo(() => looks.map(({ color }) => (color === null ? 'var(--hair)' : themeColor(color))), [looks])
+  const colorOf = (code: number): string => colors[code] ?? 'var(--hair)'
   const isMany = values.length > MOST_MARKS
   const parts = isMany ? HISTOGRAM : PLACES
   const marks = useMemo(() => stacked(values, classes, low, high, parts), [values, classes, low, high, parts])

@@ -34,11 +34,6 @@ function controlsKey({ draft: { spec }, rules }: WorkbenchState): string {
   ])
 }
 
-/** The name of a cell for sets, whatever the order of its keys. */
-function cellKey(exhibit: string, measure: string, keys: readonly (readonly [string, string | null])[]): string {
-  return JSON.stringify([exhibit, measure, [...keys].sort()])
-}
-
 /** The first page rests for so long before its charts are drawn, in milliseconds. */
 const CHARTS_MS = 500
 
@@ -57,38 +52,9 @@ function act(page: Mounted, action: Parameters<Mounted['act']>[0]): void {
   page.act(action).catch(() => undefined)
 }
 
-/** Outlines the cells that differ from the saved report. */
+/** Outlines the cells that differ from the saved report; null: none. */
 function outline(page: Mounted, comparison: Comparison | null): void {
-  const changed = new Set(
-    [...(comparison?.cells ?? []), ...(comparison?.restyled ?? [])].map(({ exhibit, measure, keys }) =>
-      cellKey(exhibit, measure, Object.entries(keys)),
-    ),
-  )
-  const differs = ({ exhibit, cell }: ShownCell): boolean => {
-    const keys = [...cell.row, ...cell.column].map(({ name, value }) => [name, value] as const)
-    return changed.has(cellKey(exhibit, cell.measure, keys))
-  }
-  page.mark('differs-from-saved', changed.size === 0 ? null : differs)
-}
-
-/** Marks what a part of the report paints or shows: the one that is pointed at. */
-function markPart(element: HTMLElement, page: Mounted, { draft, rules }: WorkbenchState, path: Path | null): void {
-  const [section, part] = path ?? []
-  const rule = section === 'rules' ? rules[Number(part)]?.rule : undefined
-  const holds: Record<string, (cell: ShownCell['cell']) => boolean> = {
-    rules: ({ style }) => rule !== undefined && Object.values(style.paintedBy).includes(rule),
-    measures: ({ measure }) => measure === part,
-    statuses: ({ style }) => style.status === part,
-  }
-  const own = section === undefined ? undefined : holds[section]
-  page.mark('pointed-at', own === undefined ? null : ({ cell }) => own(cell))
-  const exhibits: unknown = section === 'exhibits' ? draft.spec.exhibits : undefined
-  const exhibit = Array.isArray(exhibits) ? page.page().exhibits[Number(part)]?.name : undefined
-  for (const shown of element.shadowRoot?.querySelectorAll('.exhibits section[aria-labelledby]') ?? []) {
-    const isPointed =
-      exhibit !== undefined && shown.getAttribute('aria-labelledby') === `x-${encodeURIComponent(exhibit)}`
-    shown.classList.toggle('pointed-at', isPointed)
-  }
+  void import('./marks.js').then(({ outlineCells }) => outlineCells(page, comparison))
 }
 
 interface Props {
@@ -118,6 +84,7 @@ export const ReportPanel = memo(function ReportPanel({
   const busy = useRef<Promise<unknown>>(Promise.resolve())
   const compared = useRef(comparison)
   compared.current = comparison
+  const isOutlined = useRef(false)
   const own = view === 'paper' ? 'light' : theme
   const isSeen = view !== 'as it is' && view !== 'paper'
   useEffect(() => {
@@ -139,7 +106,7 @@ export const ReportPanel = memo(function ReportPanel({
       element.replaceChildren(next)
       mounted.current = { page, element: next, controls, values }
       shownPage.now = page
-      outline(page, compared.current)
+      if (compared.current !== null) outline(page, compared.current)
       if (chartsLater) setTimeout(() => act(page, { do: 'again' }), CHARTS_MS)
     }
     const show = (): void => {
@@ -163,7 +130,9 @@ export const ReportPanel = memo(function ReportPanel({
     if (mounted.current !== null) act(mounted.current.page, { do: 'theme', theme: own })
   }, [own])
   useEffect(() => {
-    if (mounted.current !== null) outline(mounted.current.page, comparison)
+    if (mounted.current !== null && (comparison !== null || isOutlined.current))
+      outline(mounted.current.page, comparison)
+    isOutlined.current = comparison !== null
   }, [comparison])
   const hasMarks = useRef(false)
   useEffect(() => {
@@ -172,7 +141,8 @@ export const ReportPanel = memo(function ReportPanel({
     // After what is being drawn.
     const rest = setTimeout(() => {
       busy.current = busy.current
-        .then(() => {
+        .then(async () => {
+          const { markPart } = await import('./marks.js')
           if (mounted.current !== null) markPart(mounted.current.element, mounted.current.page, state, marked)
         })
         .catch(() => undefined)

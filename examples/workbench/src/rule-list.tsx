@@ -1,4 +1,4 @@
-import type { Looks, WorkbenchState } from 'acuarela/workbench'
+import { type Looks, themeColor, type WorkbenchState } from 'acuarela/workbench'
 import { lazy, memo, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
 import type { FindingList } from './findings.js'
@@ -175,7 +175,7 @@ function Swatches({ rule, looks }: { rule: unknown; looks: Looks | null }) {
   return (
     <span className="swatches" aria-hidden="true">
       {colors.map(({ name, color }) => (
-        <i key={name} className="swatch" style={{ background: color ?? '' }} />
+        <i key={name} className="swatch" style={{ background: themeColor(color ?? '') }} />
       ))}
     </span>
   )

@@ -1,4 +1,4 @@
-import type { Workbench, WorkbenchState } from 'acuarela/workbench'
+import { themeColor, type Workbench, type WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useState } from 'react'
 import { calls } from './bench.js'
 
@@ -6,9 +6,6 @@ type Rehearsed = Awaited<ReturnType<Workbench['rehearse']>>
 
 /** A rest before samples are asked for, so that a drag does not wait for them. */
 const REST_MS = 250
-
-const css = (color: number | null | undefined): string | undefined =>
-  color === null || color === undefined ? undefined : `#${color.toString(16).padStart(6, '0')}`
 
 /** The rule tried on values around its limits, painted as it would paint them. */
 export function Samples({ state, index }: { state: WorkbenchState | null; index: number }) {
@@ -40,8 +37,8 @@ export function Samples({ state, index }: { state: WorkbenchState | null; index:
             <td
               className="number"
               style={{
-                background: css(style.fill),
-                color: css(style.ink),
+                background: style.fill === null ? undefined : themeColor(style.fill),
+                color: style.ink === null ? undefined : themeColor(style.ink, style.fill),
                 fontWeight: style.weight === 'bold' ? 700 : undefined,
               }}
             >

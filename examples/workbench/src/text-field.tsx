@@ -1,5 +1,5 @@
-import { Combobox, ComboboxItem, ComboboxPopover, ComboboxProvider } from '@ariakit/react'
-import { useEffect, useRef, useState } from 'react'
+import { Combobox, ComboboxItem, ComboboxList, ComboboxProvider } from '@ariakit/react'
+import { memo, useCallback, useDeferredValue, useEffect, useRef, useState } from 'react'
 import type { Suggestions } from './names.js'
 
 interface Props {
@@ -14,6 +14,8 @@ interface Props {
 
 /** The most that are listed. */
 const MOST = 10
+/** How many of them are shown with the list. */
+const FIRST = 2
 
 /** The word before the cursor, and where it begins. */
 function wordBefore(text: string): { word: string; from: number } {
@@ -21,9 +23,65 @@ function wordBefore(text: string): { word: string; from: number } {
   return { word, from: text.length - word.length }
 }
 
+/** What may stand at the end of a text. */
+function suggested(text: string, { list, inside }: Suggestions): { before: string; list: readonly string[] } {
+  const { word, from } = inside ? wordBefore(text) : { word: text, from: 0 }
+  if (inside && word === '') return { before: '', list: [] }
+  const isWhole = list.includes(text)
+  const found = list
+    .filter((one) => isWhole || one.toLowerCase().includes(word.toLowerCase()))
+    .filter((one) => one !== word || !inside)
+  return { before: text.slice(0, from), list: found.slice(0, MOST) }
+}
+
+/** The list under a field. */
+const Suggested = memo(function Suggested({
+  text,
+  suggestions,
+  onEnter,
+}: Pick<Props, 'suggestions' | 'onEnter'> & { text: string }) {
+  const { before, list } = suggestions === undefined ? { before: '', list: [] } : suggested(text, suggestions)
+  if (list.length === 0) return null
+  return (
+    // A press on it takes no focus from the field.
+    <ComboboxList className="popover below" onMouseDown={(event) => event.preventDefault()}>
+      <Items {...{ before, list }} isWhole={suggestions?.inside !== true} onEnter={onEnter} />
+    </ComboboxList>
+  )
+})
+
+/** The first ones are there at once, the others in a task of their own. */
+function Items({
+  before,
+  list,
+  isWhole,
+  onEnter,
+}: {
+  before: string
+  list: readonly string[]
+  isWhole: boolean
+  onEnter(one: string): void
+}) {
+  const count = useDeferredValue(MOST, FIRST)
+  return list.slice(0, count).map((one) => (
+    <ComboboxItem
+      key={one}
+      className="item"
+      value={`${before}${one}`}
+      selectValueOnClick
+      onClick={() => {
+        if (isWhole) onEnter(one)
+      }}
+    >
+      {one}
+    </ComboboxItem>
+  ))
+}
+
 /** A text with what may stand in it: one name, or names and functions inside an expression. */
 export function TextField({ id, label, value, isNew = false, suggestions, onEnter }: Props) {
   const [text, setText] = useState(value)
+  const [isOpen, setOpen] = useState(false)
   const field = useRef<HTMLInputElement>(null)
   /** Leaving the field enters what differs from here. */
   const entered = useRef(value)
@@ -40,47 +98,35 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
     entered.current = own
     onEnter(own)
   }
-  const inside = suggestions?.inside === true
-  const { word, from } = inside ? wordBefore(text) : { word: text, from: 0 }
-  const isWhole = suggestions?.list.includes(text) === true
-  const list =
-    suggestions === undefined || (inside && word === '')
-      ? []
-      : suggestions.list
-          .filter((one) => isWhole || one.toLowerCase().includes(word.toLowerCase()))
-          .filter((one) => one !== word || !inside)
-          .slice(0, MOST)
+  // The list follows when there is time: it holds up no typing.
+  const typed = useDeferredValue(text)
+  useEffect(() => {
+    // The list scrolls with the form: below the edge nobody would see it.
+    if (isOpen) field.current?.parentElement?.querySelector('[role=listbox]')?.scrollIntoView({ block: 'nearest' })
+  }, [isOpen, typed])
+  const last = useRef(enter)
+  last.current = enter
+  const chosen = useCallback((one: string) => last.current(one), [])
   return (
-    <ComboboxProvider value={text} setValue={setText} resetValueOnHide={false}>
-      <Combobox
-        ref={field}
-        {...(id !== undefined && { id })}
-        {...(label !== undefined && { 'aria-label': label })}
-        autoComplete="list"
-        className="field"
-        onBlur={() => enter(text)}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
-          if (event.key === 'Escape') setText(value)
-        }}
-      />
-      {list.length > 0 && (
-        <ComboboxPopover gutter={4} sameWidth className="popover">
-          {list.map((one) => (
-            <ComboboxItem
-              key={one}
-              className="item"
-              value={`${text.slice(0, from)}${one}`}
-              selectValueOnClick
-              onClick={() => {
-                if (!inside) enter(one)
-              }}
-            >
-              {one}
-            </ComboboxItem>
-          ))}
-        </ComboboxPopover>
-      )}
+    <ComboboxProvider value={text} setValue={setText} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
+      <div className="box">
+        <Combobox
+          ref={field}
+          {...(id !== undefined && { id })}
+          {...(label !== undefined && { 'aria-label': label })}
+          autoComplete="list"
+          className="field"
+          onBlur={() => {
+            setOpen(false)
+            enter(text)
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
+            if (event.key === 'Escape') setText(value)
+          }}
+        />
+        <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />
+      </div>
     </ComboboxProvider>
   )
 }

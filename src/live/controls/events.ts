@@ -7,9 +7,8 @@ import type { TrendValues } from '../explain/trend-values.js'
 import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
 import { createChangeWalk } from './changes.js'
-import { downloadData, downloadWorkbook } from './downloads.js'
 import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
-import { createStripCells } from './strip-cells.js'
+import type { StripCells } from './strip-cells.js'
 
 /** What the listeners call. */
 export interface ReaderActions {
@@ -141,11 +140,13 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 /** Buttons and links: reset, copy, download, sorting, the record pager. */
 function listenToButtons(on: Listen, view: View, { act, shown, paused, session, page }: ReaderActions): void {
   const walk = createChangeWalk(view, shown)
-  const download = async (button: HTMLButtonElement, write: typeof downloadData): Promise<void> => {
+  const download = async (button: HTMLButtonElement): Promise<void> => {
     // A large report takes a moment, in which a second click would write it again.
     button.disabled = true
     try {
       const rules = session.controls.rules.filter(({ rule }) => !paused().includes(rule))
+      const { downloadData, downloadWorkbook } = await import('./downloads.js')
+      const write = button.dataset.do === 'data' ? downloadData : downloadWorkbook
       await write({ shown: shown(), rules }, page)
     } catch (error) {
       view.say(escapeText((error as Error).message))
@@ -167,8 +168,7 @@ function listenToButtons(on: Listen, view: View, { act, shown, paused, session, 
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
     if (button?.dataset.do === 'copy') void copyTable(button, view, shown().page)
-    if (button?.dataset.do === 'data') void download(button, downloadData)
-    if (button?.dataset.do === 'workbook') void download(button, downloadWorkbook)
+    if (button?.dataset.do === 'data' || button?.dataset.do === 'workbook') void download(button)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
       const order = button?.closest('th')?.getAttribute('aria-sort')
@@ -196,23 +196,27 @@ function undo(button: HTMLElement, act: ReaderActions['act'], { controls }: Sess
 
 /** The parts of the strip open the list of their cells. */
 function listenToStrip(on: Listen, view: View, { shown, page }: ReaderActions): void {
-  const list = createStripCells(view, shown)
+  let list: StripCells | undefined
+  const loaded = async (): Promise<StripCells> => {
+    list ??= (await import('./strip-cells.js')).createStripCells(view, shown)
+    return list
+  }
   on(view.strip, 'click', (event) => {
     const target = event.target instanceof Element ? event.target : null
     const link = target?.closest<HTMLElement>('a[data-kind]')
     const button = target?.closest<HTMLElement>('[data-cell]')
     if (link != null) {
       event.preventDefault()
-      list.toggle(link)
-    } else if (button != null) list.go(button)
+      void loaded().then((cells) => cells.toggle(link))
+    } else if (button != null) list?.go(button)
   })
   on(page, 'pointerdown', (event) => {
-    if (!event.composedPath().includes(view.strip)) list.close()
+    if (!event.composedPath().includes(view.strip)) list?.close()
   })
   on(view.strip, 'keydown', (event) => {
     if ((event as KeyboardEvent).key !== 'Escape') return
     view.strip.querySelector<HTMLElement>('[aria-expanded=true]')?.focus()
-    list.close()
+    list?.close()
   })
 }
 
