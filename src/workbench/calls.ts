@@ -2,6 +2,7 @@ import type { DiffLine } from '../edit/diff.js'
 import type { Edit } from '../edit/edits.js'
 import type { EntryOptions, SavedHistory } from '../edit/history.js'
 import type { CellRequest, Session } from '../live/session/model.js'
+import type { Problem } from '../problem/problem.js'
 import type { PlacedFinding } from '../proof/report.js'
 import type { Comparison } from '../report/inspect/compare.js'
 import type { RehearsedRule } from '../report/inspect/rehearse.js'
@@ -51,6 +52,8 @@ export interface Workbench {
   saved(name?: string): Promise<WorkbenchState>
   /** A starter report for data files, with the name that its file could have. */
   sketch(files: GivenFiles): Promise<{ name: string; text: string }>
+  /** The problems that the text would have after an edit, which is not made. */
+  check(edit: Edit): Promise<readonly Problem[]>
   /** A sentence as a rule before the one with an index: what it would say and change. */
   preview(sentence: string, at: number): Promise<Preview>
   complete(text: string, cursor: number): Promise<Completion[]>

@@ -11,7 +11,17 @@ interface Inspected {
 
 type Inspector = Pick<
   Workbench,
-  'preview' | 'complete' | 'plot' | 'findings' | 'rehearse' | 'why' | 'looks' | 'compared' | 'differences' | 'prepare'
+  | 'check'
+  | 'preview'
+  | 'complete'
+  | 'plot'
+  | 'findings'
+  | 'rehearse'
+  | 'why'
+  | 'looks'
+  | 'compared'
+  | 'differences'
+  | 'prepare'
 >
 
 /**
@@ -20,6 +30,7 @@ type Inspector = Pick<
  */
 export function createInspector({ answerer, draft, saved }: Inspected): Inspector {
   return {
+    check: async (edit) => (await import('./preview.js')).problemsAfter(answerer, draft(), edit),
     preview: async (sentence, at) => (await import('./preview.js')).previewed(answerer, draft(), sentence, at),
     complete: async (text, cursor) => (await import('./preview.js')).completed(answerer.now(), text, cursor),
     plot: async (rule, exhibit) => (await import('./plot.js')).plotOf(answerer.now().decided, rule, exhibit),

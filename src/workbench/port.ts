@@ -37,6 +37,7 @@ const CALLS: readonly (keyof WorkbenchCalls)[] = [
   'redo',
   'saved',
   'sketch',
+  'check',
   'preview',
   'complete',
   'plot',

@@ -1,7 +1,8 @@
 import { applyEdit } from '../edit/apply.js'
 import type { Draft } from '../edit/draft.js'
+import type { Edit } from '../edit/edits.js'
 import { readReport } from '../file/report.js'
-import { ProblemError } from '../problem/problem.js'
+import { type Problem, ProblemError } from '../problem/problem.js'
 import { compareReports } from '../report/inspect/compare.js'
 import { tellRules } from '../report/inspect/rules.js'
 import { sentenceNames } from '../report/inspect/sentence-names.js'
@@ -17,6 +18,28 @@ import type { Preview } from './model.js'
 /** What may stand next in a sentence, with the names of the report that is shown. */
 export function completed({ decided }: Shown, text: string, cursor: number): Completion[] {
   return completeSentence(text, cursor, sentenceNames(decided))
+}
+
+/** The problems of the text that an edit would give, without making it. */
+export async function problemsAfter(
+  { name, read, bind, files, served }: Answerer,
+  draft: Draft,
+  edit: Edit,
+): Promise<readonly Problem[]> {
+  const next = applyEdit(draft, edit)
+  if (next.refused !== undefined) return next.refused
+  const file = readReport(next.text, name, includedBy(next.text, files))
+  const { tables, missing, problems } = await read(file, files, served)
+  if (file.problems.length > 0 || problems.length > 0) return [...file.problems, ...problems]
+  // Without its data nothing more can be told.
+  if (missing.length > 0) return []
+  try {
+    bind(file, tables)
+    return []
+  } catch (error) {
+    if (error instanceof ProblemError) return error.problems
+    throw error
+  }
 }
 
 /** A rule that is tried: what it would say, count and change. */

@@ -286,6 +286,31 @@ test('files are found by their paths, by their last parts, and by patterns', asy
   expect(await total('b/2026*.csv')).toEqual(['b/2026*.csv'])
 })
 
+test('an edit is checked without being made: its problems are those that it would give', async () => {
+  const bench = createWorkbench()
+  await bench.open({ name: 's', text: SPRING, files: FILES })
+  const before = await bench.give({})
+  const edits: Edit[] = [
+    { do: 'set', path: ['measures', 'gap', 'formula'], value: 'revenue - plam' },
+    { do: 'set', path: ['measures', 'gap', 'formula'], value: 'revenue -' },
+    { do: 'set', path: ['measures', 'gap', 'formula'], value: 'revenue - 2 * plan' },
+    { do: 'set', path: ['rules', 0, 'only'], value: ['nowhere'] },
+    { do: 'remove', path: ['rules', 99] },
+  ]
+  let wrong = 0
+  for (const edit of edits) {
+    const told = await bench.check(edit)
+    expect((await bench.give({})).draft.text).toBe(SPRING)
+    const { draft, problems } = await bench.do(edit)
+    expect([edit, told]).toEqual([edit, draft.refused ?? problems])
+    wrong += Number(told.length > 0)
+    if (draft.text !== SPRING) await bench.undo()
+  }
+  expect(wrong).toBe(4)
+  const after = await bench.give({})
+  expect([after.draft.text, after.isShown, after.entries]).toEqual([before.draft.text, true, before.entries])
+})
+
 const hexOf = (css: string): string[] => [...(css.match(/#[0-9a-f]{6}/g) ?? [])]
 
 test('a colour follows the theme as that of a report does, and a text stays readable on its fill', async () => {

@@ -8,6 +8,8 @@ interface Props {
   value: string
   isNew?: boolean
   suggestions: Suggestions | undefined
+  /** The text as it is typed. */
+  onType?(text: string): void
   /** The text is entered: by Enter, by leaving the field, or by choosing what is suggested. */
   onEnter(text: string): void
 }
@@ -79,7 +81,7 @@ function Items({
 }
 
 /** A text with what may stand in it: one name, or names and functions inside an expression. */
-export function TextField({ id, label, value, isNew = false, suggestions, onEnter }: Props) {
+export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
   const field = useRef<HTMLInputElement>(null)
@@ -92,6 +94,10 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
   useEffect(() => {
     if (isNew) field.current?.focus()
   }, [isNew])
+  const change = (next: string): void => {
+    setText(next)
+    onType?.(next)
+  }
   const enter = (next: string): void => {
     const own = next.trim()
     if (own === entered.current) return
@@ -108,7 +114,7 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
   last.current = enter
   const chosen = useCallback((one: string) => last.current(one), [])
   return (
-    <ComboboxProvider value={text} setValue={setText} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
+    <ComboboxProvider value={text} setValue={change} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
       <div className="box">
         <Combobox
           ref={field}
@@ -122,7 +128,7 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
           }}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
-            if (event.key === 'Escape') setText(value)
+            if (event.key === 'Escape') change(value)
           }}
         />
         <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />
