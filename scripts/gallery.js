@@ -3,6 +3,8 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { openReport } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
+import { toOds } from 'acuarela/workbook'
+import { sheetPicture } from './sheet-picture.js'
 
 const docs = new URL('../docs/', import.meta.url)
 
@@ -18,7 +20,9 @@ export async function galleryPictures() {
   const pictures = /** @type {Map<string, string>} */ (new Map())
   // All in one report: what is painted only in one of them is distinguished by its name.
   const report = `${base}exhibits:\n${examples.map((example) => example.replace(/^exhibits:\n/, '')).join('')}`
-  for (const { name, text } of await toSvg(await openReport(report, data))) pictures.set(`gallery-${name}.svg`, text)
+  const page = await openReport(report, data)
+  for (const { name, text } of await toSvg(page)) pictures.set(`gallery-${name}.svg`, text)
+  pictures.set('gallery-workbook.svg', sheetPicture(await toOds(page), 'Shops'))
   return pictures
 }
 

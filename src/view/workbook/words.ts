@@ -13,6 +13,7 @@ const TITLE: CellForm = { bold: true, size: 14 }
 const SECTION: CellForm = { bold: true, size: 11 }
 const PLAIN: CellForm = {}
 const BOLD: CellForm = { bold: true }
+const STRONG: CellForm = { bold: true, align: 'center' }
 const CENTER: CellForm = { align: 'center' }
 const REMARK: CellForm = { quiet: true }
 const WRAPPED: CellForm = { wrap: true }
@@ -53,18 +54,22 @@ export function headRows(page: Page, exhibit: Exhibit, about: string, styles: St
   return rows
 }
 
-/** The statuses of one measure, counted, a cell for each. */
+/**
+ * The statuses of one measure, counted, a row for each: side by side they would be cut at the
+ * widths of the columns below.
+ */
 function stripRows({ strip, locale }: Page, styles: Styles): string[] {
   if (strip === null) return []
   const { caption, parts } = stripWords(strip, locale)
-  const cells = parts.map(({ part, count }) => {
+  const rows = parts.map(({ part, count }) => {
     const icon = part.style.icon ?? part.style.iconAfter
-    const sign = icon === null ? '' : glyph(icon)
-    const limit = part.limit === '' ? '' : `, ${part.limit}`
-    const text = [sign, count, `${part.label}${limit}`].filter((one) => one !== '').join(' ')
-    return textCell(text, styles.cell(part.style, BOLD))
+    const counted = [icon === null ? '' : glyph(icon), count].filter((one) => one !== '').join(' ')
+    const words = part.limit === '' ? part.label : `${part.label}, ${part.limit}`
+    return aboutRow(
+      textCell(counted, styles.cell(part.style, STRONG)) + textCell(words, styles.cell(PLAIN_STYLE, PLAIN)),
+    )
   })
-  return [aboutRow(textCell(caption, styles.cell(PLAIN_STYLE, REMARK))), aboutRow(cells.join(''))]
+  return [aboutRow(textCell(caption, styles.cell(PLAIN_STYLE, REMARK))), ...rows]
 }
 
 /** Messages below a table. */
