@@ -138,5 +138,8 @@ test('a workbook becomes a report, and its page a workbook', async () => {
   const { sheets } = readBook(readFileSync(await download.path()))
   const numbers = sheets.flatMap((sheet) => sheet.rows.flatMap(({ cells }) => cells.map(({ value }) => Number(value))))
   expect(numbers).toContain(100 + 200 + 300)
+  // The rules of the starter, as sentences.
+  const words = sheets.find(({ name }) => name === 'Legend and rules')?.rows.flatMap(({ cells }) => cells) ?? []
+  expect(words.some(({ text }) => text.includes('at least'))).toBe(true)
   expect(faults).toEqual([])
 })

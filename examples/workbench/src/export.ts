@@ -1,8 +1,13 @@
 import { pngOf } from 'acuarela/live'
 import type { Page } from 'acuarela/report'
+import type { WorkbenchState } from 'acuarela/workbench'
 
 /** Files of a page: what `paint` writes that needs no server. */
-async function filesOf(page: Page, to: string): Promise<[name: string, content: BlobPart, type: string][]> {
+async function filesOf(
+  page: Page,
+  to: string,
+  rules: WorkbenchState['rules'],
+): Promise<[name: string, content: BlobPart, type: string][]> {
   const stem = page.title.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'report'
   if (to === 'html') {
     const { toHtml } = await import('acuarela/html')
@@ -14,7 +19,10 @@ async function filesOf(page: Page, to: string): Promise<[name: string, content: 
   }
   if (to === 'ods') {
     const { toOds } = await import('acuarela/workbook')
-    const bytes = await toOds(page, { png: (svgs) => Promise.all(svgs.map(pngOf)) })
+    const bytes = await toOds(page, {
+      rules: rules.filter(({ paused }) => !paused).map(({ title, sentence }) => ({ title, sentence })),
+      png: (svgs) => Promise.all(svgs.map(pngOf)),
+    })
     return [[`${stem}.ods`, bytes as BlobPart, 'application/vnd.oasis.opendocument.spreadsheet']]
   }
   if (to === 'text') {
@@ -27,8 +35,8 @@ async function filesOf(page: Page, to: string): Promise<[name: string, content: 
 }
 
 /** Writes the page as downloads. */
-export async function exported(page: Page, to: string): Promise<void> {
-  for (const [name, content, type] of await filesOf(page, to)) {
+export async function exported(page: Page, to: string, rules: WorkbenchState['rules']): Promise<void> {
+  for (const [name, content, type] of await filesOf(page, to, rules)) {
     const link = document.createElement('a')
     link.href = URL.createObjectURL(new Blob([content], { type }))
     link.download = name

@@ -1,3 +1,4 @@
+import type { WorkbenchState } from 'acuarela/workbench'
 import { lazy, Suspense, useRef } from 'react'
 import { type Bench, shownPage } from './bench.js'
 import { demoFiles } from './demo.js'
@@ -74,7 +75,7 @@ export function TopBar({ bench, document: open, looking, isRested, onLook, onKey
         >
           Save
         </button>
-        {isRested ? <Export /> : NOT_YET}
+        {isRested ? <Export rules={state?.rules ?? []} /> : NOT_YET}
       </div>
       <p className="last" aria-live="polite">
         {last ?? ''}
@@ -165,12 +166,12 @@ const NOT_YET = (
   </button>
 )
 
-function Export() {
+function Export({ rules }: { rules: WorkbenchState['rules'] }) {
   const write = async (to: string): Promise<void> => {
     const page = shownPage.now?.page()
     if (page === undefined) return
     const { exported } = await import('./export.js')
-    await exported(page, to)
+    await exported(page, to, rules)
   }
   return (
     <Suspense fallback={NOT_YET}>
