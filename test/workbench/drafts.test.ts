@@ -39,6 +39,8 @@ test('each window keeps a draft of its own; the next window opens the newest tha
     await page.reload()
     await painted(page)
     expect(await textOf(page)).toContain(`targetLevel: { value: ${value}`)
+    // A draft that was opened is kept again: the one that was used last is the newest.
+    await page.waitForTimeout(1200)
   }
   await one.close()
   await other.close()

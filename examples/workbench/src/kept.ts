@@ -17,17 +17,24 @@ const OWN = 'acuarela draft of this window'
 
 let own = ''
 
-/** Whether this window has the draft of a key to itself, from now on until it is closed. */
-function taken(key: string): Promise<boolean> {
+/** A window that is reloaded lets go of its draft within this time, in milliseconds. */
+const RELOAD_MS = 1500
+
+/**
+ * Whether this window has the draft of a key to itself, from now on until it is closed.
+ *
+ * @param waits for a window that is about to let go of it: this one, before its reload.
+ */
+function taken(key: string, waits = false): Promise<boolean> {
   // Locks are for pages of safe origins; without them the newest draft is anybody's.
   if (navigator.locks === undefined) return Promise.resolve(true)
   return new Promise((done) => {
     navigator.locks
-      .request(key, { ifAvailable: true }, (lock) => {
+      .request(key, waits ? { signal: AbortSignal.timeout(RELOAD_MS) } : { ifAvailable: true }, (lock) => {
         done(lock !== null)
         return lock === null ? undefined : new Promise(() => undefined)
       })
-      .catch(() => done(true))
+      .catch(() => done(!waits))
   })
 }
 
@@ -40,7 +47,7 @@ export async function keptDraft(): Promise<Kept | undefined> {
   const before = sessionStorage.getItem(OWN)
   all.sort(([a, { at: one = 0 }], [b, { at: other = 0 }]) => Number(b === before) - Number(a === before) || other - one)
   for (const [key, draft] of all)
-    if (await taken(key)) {
+    if (await taken(key, key === before)) {
       own = key
       sessionStorage.setItem(OWN, own)
       return draft
