@@ -1,7 +1,6 @@
-import type { Edit, Problem } from 'acuarela/edit'
+import type { Edit } from 'acuarela/edit'
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef } from 'react'
 import type { Bench } from './bench.js'
-import { FieldProblem, useTrial } from './field-problem.js'
 import { type Names, suggestions } from './names.js'
 import { PickMenu } from './pick-menu.js'
 import { branches, type Node, type Path } from './schema.js'
@@ -11,8 +10,8 @@ import { TextField } from './text-field.js'
 export interface FormContext {
   edit(edit: Edit): Promise<void>
   names: Names
-  /** The problem of a place. */
-  problemAt(path: Path): Problem | undefined
+  /** The problem of a place, in words; '' where there is none. */
+  problemAt(path: Path): string
 }
 
 const Context = createContext<FormContext | null>(null)
@@ -26,9 +25,10 @@ export function useForm(): FormContext {
 /** A form over a part of the report. */
 export function Form({ bench, names, children }: { bench: Bench; names: Names; children: ReactNode }) {
   const { state, edit } = bench
-  const problemAt = (path: Path): Problem | undefined => {
+  const problemAt = (path: Path): string => {
     const at = JSON.stringify(path)
-    return (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
+    const found = (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
+    return found?.message ?? ''
   }
   return <Context.Provider value={{ edit, names, problemAt }}>{children}</Context.Provider>
 }
@@ -80,8 +80,6 @@ export function SingleField({ node, value, path, label, isNew = false }: FieldPr
   const types = typeof node.type === 'string' ? [node.type] : (node.type ?? ['string'])
   const isNumber = types.includes('number') || types.includes('integer')
   const problem = problemAt(path)
-  const { trial, tryOut } = useTrial()
-  const suggested = suggestions(path, names)
   return (
     <div className="field-line" title={node.description}>
       <label htmlFor={id}>{label}</label>
@@ -89,23 +87,19 @@ export function SingleField({ node, value, path, label, isNew = false }: FieldPr
         id={id}
         value={value === undefined ? '' : String(value)}
         isNew={isNew}
-        suggestions={suggested}
-        onType={(text) => {
-          if (suggested?.inside !== true) return
-          const own = text.trim()
-          const isSame = own === '' || own === String(value ?? '')
-          tryOut(own, isSame ? undefined : { do: 'set', path: [...path], value: own })
-        }}
+        suggestions={suggestions(path, names)}
         onEnter={(text) => {
-          tryOut(text, undefined)
           if (text === '') return
           const number = Number(text.replaceAll(/(?<=\d)[, ](?=\d{3}\b)/g, ''))
           const isTrue = types.includes('boolean') && /^(true|false)$/.test(text)
           set(isTrue ? text === 'true' : isNumber && Number.isFinite(number) ? number : text)
         }}
       />
-      {trial !== undefined && <FieldProblem problem={trial} isEntered={false} />}
-      {trial === undefined && problem !== undefined && <FieldProblem problem={problem} isEntered />}
+      {problem !== '' && (
+        <p role="alert" className="problem">
+          {problem}
+        </p>
+      )}
     </div>
   )
 }

@@ -8,8 +8,6 @@ interface Props {
   value: string
   isNew?: boolean
   suggestions: Suggestions | undefined
-  /** The text as it is typed. */
-  onType?(text: string): void
   /** The text is entered: by Enter, by leaving the field, or by choosing what is suggested. */
   onEnter(text: string): void
 }
@@ -81,7 +79,7 @@ function Items({
 }
 
 /** A text with what may stand in it: one name, or names and functions inside an expression. */
-export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
+export function TextField({ id, label, value, isNew = false, suggestions, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
   const field = useRef<HTMLInputElement>(null)
@@ -94,10 +92,6 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
   useEffect(() => {
     if (isNew) field.current?.focus()
   }, [isNew])
-  const change = (next: string): void => {
-    setText(next)
-    onType?.(next)
-  }
   const enter = (next: string): void => {
     const own = next.trim()
     if (own === entered.current) return
@@ -114,7 +108,7 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
   last.current = enter
   const chosen = useCallback((one: string) => last.current(one), [])
   return (
-    <ComboboxProvider value={text} setValue={change} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
+    <ComboboxProvider value={text} setValue={setText} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
       <div className="box">
         <Combobox
           ref={field}
@@ -128,7 +122,7 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
           }}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
-            if (event.key === 'Escape') change(value)
+            if (event.key === 'Escape') setText(value)
           }}
         />
         <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />
