@@ -18,6 +18,8 @@ export interface ActionChecks {
    * @throws ProblemError for unknown names and values, and for what is no action.
    */
   action(action: Action | SetText, controls: ReportControls): Action
+  /** @throws ProblemError for what is no name of a class, or no test of cells. */
+  mark(className: string, holds: unknown): void
   /** @throws ProblemError carrying every problem of the options. */
   start(options: MountOptions, controls: ReportControls): Action[]
 }
@@ -28,6 +30,8 @@ export interface SetText {
   parameter: string
   value: number | string
 }
+
+const CLASS_NAME = /^[\p{L}_-][\p{L}\p{N}_-]*$/u
 
 const OPTIONS: Shape = {
   keys: {
@@ -59,6 +63,11 @@ export const checks: ActionChecks = {
     const checkedAction = checked(action, controls, problems)
     refuse(problems)
     return checkedAction
+  },
+  mark(className, holds) {
+    checkShape('text', className, ['className'])
+    if (!CLASS_NAME.test(className)) refuse([problem('no-class-name', { text: className })])
+    checkShape({ any: ['function', 'nothing'] }, holds, ['holds'])
   },
   start(options, controls) {
     checkShape(OPTIONS, options, ['options'])

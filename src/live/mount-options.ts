@@ -49,6 +49,8 @@ export interface Mounted {
    * Gives the shown cells that `holds` for a class, and takes it from all others; null takes it
    * from all. Cells that a change draws anew are without it until the next call. What it looks like
    * is the style of the host, in the shadow root.
+   *
+   * @throws ProblemError for what is no name of a class, or no test of cells.
    */
   mark(className: string, holds: ((cell: ShownCell) => boolean) | null): void
   /** Takes everything away again, and ends the session. */

@@ -109,19 +109,24 @@ export async function mountIn(
     session.close()
     view.remove()
   }
-  return { ...actions(act, view), state: () => state, page: () => shown.page, controls: () => controls, destroy }
+  const called = actions(act, view, checks)
+  return { ...called, state: () => state, page: () => shown.page, controls: () => controls, destroy }
 }
 
 /** The calls of a host that change the state, or how cells look. */
 function actions(
   act: (action: Action | SetText) => Promise<void>,
   { marks }: View,
+  checks: ActionChecks | undefined,
 ): Pick<Mounted, 'set' | 'filter' | 'act' | 'mark'> {
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),
     act: async (action) => act(action),
-    mark: (className, holds) => marks.set(className, holds ?? undefined),
+    mark(className, holds) {
+      checks?.mark(className, holds)
+      marks.set(className, holds ?? undefined)
+    },
   }
 }
 

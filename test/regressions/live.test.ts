@@ -1,4 +1,4 @@
-import type { Mounted, mount, mountBundle } from 'acuarela/live'
+import type { Mounted, mount, mountBundle, pngOf } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
@@ -12,6 +12,7 @@ interface Calls {
   line: { isCut: boolean }
   mount: typeof mount
   mountBundle: typeof mountBundle
+  pngOf: typeof pngOf
   report: ReportSpec
   sales: never
   place: HTMLElement
@@ -32,7 +33,7 @@ async function openCalls() {
 test('4.4 live calls refuse names, values and actions that are not there, and nothing changes', async () => {
   const { page, faults } = await openCalls()
   const refusals = await page.evaluate(async () => {
-    const { mounted, mount, mountBundle, report, sales } = window as unknown as Calls
+    const { mounted, mount, mountBundle, pngOf, report, sales } = window as unknown as Calls
     const refusals: string[] = []
     const refusal = async (call: () => Promise<unknown>): Promise<void> => {
       refusals.push(
@@ -60,6 +61,9 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     await refusal(() => mount(null as never, report, { data: { sales } }))
     await refusal(() => mountBundle(at(), '<!doctype html><p>404 Not Found'))
     await refusal(() => mountBundle(at(), {} as never))
+    await refusal(async () => mounted.mark('two names', null))
+    await refusal(async () => mounted.mark('named', 'all' as never))
+    await refusal(() => pngOf(3 as never))
     return { found: refusals, state: mounted.state() }
   })
   expect(refusals.found).toEqual([
@@ -78,8 +82,36 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     'ProblemError: expected an element to show the report in, found nothing',
     expect.stringContaining("found '<!doctype html><p>404 Not Found'; check the address"),
     expect.stringContaining('expected what bundleReportFile gives, found object'),
+    expect.stringContaining('"two names" is no name of a class'),
+    expect.stringContaining("holds: expected a function or null, found 'all'"),
+    expect.stringContaining('svg: expected a text, found 3'),
   ])
   expect(refusals.state).toMatchObject({ parameters: {}, filters: {} })
+  expect(faults).toEqual([])
+})
+
+test('a host marks the cells that it means, and draws a picture', async () => {
+  const { page, faults } = await openCalls()
+  const marked = await page.evaluate(async () => {
+    const { mounted, place, pngOf } = window as unknown as Calls
+    const texts = (): (string | null)[] =>
+      [...(place.shadowRoot?.querySelectorAll('.named') ?? [])].map((cell) => cell.textContent)
+    mounted.mark('named', ({ cell }) => cell.style.status === 'ahead')
+    const ahead = texts()
+    mounted.mark('named', ({ cell }) => cell.text === '20')
+    const other = texts()
+    mounted.mark('named', null)
+    const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="30" height="20"><rect width="30" height="20"/></svg>'
+    // The size of a PNG stands after its first 16 bytes.
+    const view = new DataView((await pngOf(svg)).buffer)
+    return { ahead, other, none: texts(), size: [view.getUint32(16), view.getUint32(20)] }
+  })
+  expect(marked).toEqual({
+    ahead: ['Ahead, 70', 'Ahead, 90'],
+    other: ['Behind, 20'],
+    none: [],
+    size: [60, 40],
+  })
   expect(faults).toEqual([])
 })
 

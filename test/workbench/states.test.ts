@@ -217,7 +217,13 @@ test('a view shows each colour as that vision sees it; what differs from the sav
       'seen',
     )
   }
+  // On paper nothing can be pressed; back on the screen it can.
+  const controls = page.locator('.report .tools')
+  await page.getByLabel('View as').selectOption('paper')
+  await expect.poll(() => controls.isVisible(), SOON).toBe(false)
+  expect(await page.locator('.report h1').isVisible()).toBe(true)
   await page.getByLabel('View as').selectOption('as it is')
+  await expect.poll(() => controls.isVisible(), SOON).toBe(true)
   await button(page, 'Compare').click()
   await expect.poll(() => region(page, 'Compared with saved').textContent(), SOON).toContain('Nothing looks different')
   await page.locator('[data-part="parameters.targetLevel"]').click()

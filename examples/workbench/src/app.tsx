@@ -26,6 +26,7 @@ async function loadAll(): Promise<void> {
     import('./cell-box.js'),
     import('./changes.js'),
     import('./marks.js'),
+    import('./paper.js'),
     import('./file-panel.js'),
     import('./dialogs.js'),
     import('./exhibit-editor.js'),

@@ -1,6 +1,7 @@
 import { pngOf } from 'acuarela/live'
 import type { Page } from 'acuarela/report'
 import type { WorkbenchState } from 'acuarela/workbench'
+import { download } from './download.js'
 
 /** Files of a page: what `paint` writes that needs no server. */
 async function filesOf(
@@ -36,11 +37,5 @@ async function filesOf(
 
 /** Writes the page as downloads. */
 export async function exported(page: Page, to: string, rules: WorkbenchState['rules']): Promise<void> {
-  for (const [name, content, type] of await filesOf(page, to, rules)) {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([content], { type }))
-    link.download = name
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000)
-  }
+  for (const [name, content, type] of await filesOf(page, to, rules)) download(name, type, content)
 }

@@ -57,6 +57,12 @@ function outline(page: Mounted, comparison: Comparison | null): void {
   void import('./marks.js').then(({ outlineCells }) => outlineCells(page, comparison))
 }
 
+/** Shows a page as it is printed, or no longer so. */
+async function onPaper(element: HTMLElement, isPaper: boolean): Promise<void> {
+  const { showOnPaper } = await import('./paper.js')
+  showOnPaper(element, isPaper)
+}
+
 interface Props {
   state: WorkbenchState | null
   theme: 'auto' | 'light' | 'dark'
@@ -87,6 +93,7 @@ export const ReportPanel = memo(function ReportPanel({
   const isOutlined = useRef(false)
   const own = view === 'paper' ? 'light' : theme
   const isSeen = view !== 'as it is' && view !== 'paper'
+  const isPaper = useRef(false)
   useEffect(() => {
     const element = host.current
     if (element === null || state?.isShown !== true) return
@@ -107,6 +114,7 @@ export const ReportPanel = memo(function ReportPanel({
       mounted.current = { page, element: next, controls, values }
       shownPage.now = page
       if (compared.current !== null) outline(page, compared.current)
+      if (isPaper.current) await onPaper(next, true)
       if (chartsLater) setTimeout(() => act(page, { do: 'again' }), CHARTS_MS)
     }
     const show = (): void => {
@@ -134,6 +142,15 @@ export const ReportPanel = memo(function ReportPanel({
       outline(mounted.current.page, comparison)
     isOutlined.current = comparison !== null
   }, [comparison])
+  useEffect(() => {
+    if (view !== 'paper' && !isPaper.current) return
+    isPaper.current = view === 'paper'
+    busy.current = busy.current
+      .then(async () => {
+        if (mounted.current !== null) await onPaper(mounted.current.element, view === 'paper')
+      })
+      .catch(() => undefined)
+  }, [state, view])
   const hasMarks = useRef(false)
   useEffect(() => {
     if (state === null || (marked === null && !hasMarks.current)) return

@@ -1,6 +1,7 @@
-import type { Edit } from 'acuarela/edit'
+import type { Edit, Problem } from 'acuarela/edit'
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef } from 'react'
 import type { Bench } from './bench.js'
+import { FieldProblem, useTrial } from './field-problem.js'
 import { type Names, suggestions } from './names.js'
 import { PickMenu } from './pick-menu.js'
 import { branches, type Node, type Path } from './schema.js'
@@ -10,8 +11,8 @@ import { TextField } from './text-field.js'
 export interface FormContext {
   edit(edit: Edit): Promise<void>
   names: Names
-  /** The problem of a place, in words; '' where there is none. */
-  problemAt(path: Path): string
+  /** The problem of a place. */
+  problemAt(path: Path): Problem | undefined
 }
 
 const Context = createContext<FormContext | null>(null)
@@ -25,10 +26,9 @@ export function useForm(): FormContext {
 /** A form over a part of the report. */
 export function Form({ bench, names, children }: { bench: Bench; names: Names; children: ReactNode }) {
   const { state, edit } = bench
-  const problemAt = (path: Path): string => {
+  const problemAt = (path: Path): Problem | undefined => {
     const at = JSON.stringify(path)
-    const found = (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
-    return found?.message ?? ''
+    return (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
   }
   return <Context.Provider value={{ edit, names, problemAt }}>{children}</Context.Provider>
 }
@@ -49,6 +49,7 @@ export function SingleField({ node, value, path, label, isNew = false }: FieldPr
   const { edit, names, problemAt } = useForm()
   const id = useId()
   const field = useRef<HTMLSelectElement & HTMLInputElement>(null)
+  const trial = useTrial(value)
   useEffect(() => {
     if (isNew) field.current?.focus()
   }, [isNew])
@@ -80,6 +81,7 @@ export function SingleField({ node, value, path, label, isNew = false }: FieldPr
   const types = typeof node.type === 'string' ? [node.type] : (node.type ?? ['string'])
   const isNumber = types.includes('number') || types.includes('integer')
   const problem = problemAt(path)
+  const suggested = suggestions(path, names)
   return (
     <div className="field-line" title={node.description}>
       <label htmlFor={id}>{label}</label>
@@ -87,19 +89,23 @@ export function SingleField({ node, value, path, label, isNew = false }: FieldPr
         id={id}
         value={value === undefined ? '' : String(value)}
         isNew={isNew}
-        suggestions={suggestions(path, names)}
+        suggestions={suggested}
+        onType={(text, isListed) => {
+          if (suggested?.inside !== true) return
+          const own = text.trim()
+          const isSame = own === '' || own === String(value ?? '')
+          trial.tryOut(own, isSame ? undefined : { do: 'set', path: [...path], value: own }, isListed)
+        }}
         onEnter={(text) => {
+          trial.stop()
           if (text === '') return
           const number = Number(text.replaceAll(/(?<=\d)[, ](?=\d{3}\b)/g, ''))
           const isTrue = types.includes('boolean') && /^(true|false)$/.test(text)
           set(isTrue ? text === 'true' : isNumber && Number.isFinite(number) ? number : text)
         }}
       />
-      {problem !== '' && (
-        <p role="alert" className="problem">
-          {problem}
-        </p>
-      )}
+      {trial.problem !== undefined && <FieldProblem problem={trial.problem} isEntered={false} />}
+      {trial.problem === undefined && problem !== undefined && <FieldProblem problem={problem} isEntered />}
     </div>
   )
 }

@@ -105,9 +105,13 @@ export function TextEditor({ text, problems, pointed, onPoint, onWrite }: Props)
     })
     own.dispatch(setDiagnostics(own.state, marks))
   }, [problems])
+  const last = useRef<Pointed | null>(null)
   useEffect(() => {
-    if (view.current !== undefined) markPart(view.current, pointed?.path ?? null, pointed?.from === 'lists')
-  }, [pointed])
+    // A text that was edited is marked again, and scrolled only to what is newly pointed at.
+    const isNew = pointed !== last.current
+    last.current = pointed
+    if (view.current !== undefined) markPart(view.current, pointed?.path ?? null, isNew && pointed?.from === 'lists')
+  }, [pointed, text])
   return <div ref={host} className="text" />
 }
 

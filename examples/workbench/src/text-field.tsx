@@ -8,14 +8,14 @@ interface Props {
   value: string
   isNew?: boolean
   suggestions: Suggestions | undefined
+  /** The text as it is typed; `isListed` tells whether the list is open by now. */
+  onType?(text: string, isListed: () => boolean): void
   /** The text is entered: by Enter, by leaving the field, or by choosing what is suggested. */
   onEnter(text: string): void
 }
 
 /** The most that are listed. */
 const MOST = 10
-/** How many of them are shown with the list. */
-const FIRST = 2
 
 /** The word before the cursor, and where it begins. */
 function wordBefore(text: string): { word: string; from: number } {
@@ -45,41 +45,25 @@ const Suggested = memo(function Suggested({
   return (
     // A press on it takes no focus from the field.
     <ComboboxList className="popover below" onMouseDown={(event) => event.preventDefault()}>
-      <Items {...{ before, list }} isWhole={suggestions?.inside !== true} onEnter={onEnter} />
+      {list.map((one) => (
+        <ComboboxItem
+          key={one}
+          className="item"
+          value={`${before}${one}`}
+          selectValueOnClick
+          onClick={() => {
+            if (suggestions?.inside !== true) onEnter(one)
+          }}
+        >
+          {one}
+        </ComboboxItem>
+      ))}
     </ComboboxList>
   )
 })
 
-/** The first ones are there at once, the others in a task of their own. */
-function Items({
-  before,
-  list,
-  isWhole,
-  onEnter,
-}: {
-  before: string
-  list: readonly string[]
-  isWhole: boolean
-  onEnter(one: string): void
-}) {
-  const count = useDeferredValue(MOST, FIRST)
-  return list.slice(0, count).map((one) => (
-    <ComboboxItem
-      key={one}
-      className="item"
-      value={`${before}${one}`}
-      selectValueOnClick
-      onClick={() => {
-        if (isWhole) onEnter(one)
-      }}
-    >
-      {one}
-    </ComboboxItem>
-  ))
-}
-
 /** A text with what may stand in it: one name, or names and functions inside an expression. */
-export function TextField({ id, label, value, isNew = false, suggestions, onEnter }: Props) {
+export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
   const field = useRef<HTMLInputElement>(null)
@@ -92,6 +76,12 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
   useEffect(() => {
     if (isNew) field.current?.focus()
   }, [isNew])
+  const listbox = (): Element | null | undefined =>
+    field.current?.parentElement?.querySelector('[role=listbox]:not([hidden])')
+  const change = (next: string): void => {
+    setText(next)
+    onType?.(next, () => listbox() != null)
+  }
   const enter = (next: string): void => {
     const own = next.trim()
     if (own === entered.current) return
@@ -102,13 +92,13 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
   const typed = useDeferredValue(text)
   useEffect(() => {
     // The list scrolls with the form: below the edge nobody would see it.
-    if (isOpen) field.current?.parentElement?.querySelector('[role=listbox]')?.scrollIntoView({ block: 'nearest' })
+    if (isOpen) listbox()?.scrollIntoView({ block: 'nearest' })
   }, [isOpen, typed])
   const last = useRef(enter)
   last.current = enter
   const chosen = useCallback((one: string) => last.current(one), [])
   return (
-    <ComboboxProvider value={text} setValue={setText} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
+    <ComboboxProvider value={text} setValue={change} open={isOpen} setOpen={setOpen} resetValueOnHide={false}>
       <div className="box">
         <Combobox
           ref={field}
@@ -122,7 +112,7 @@ export function TextField({ id, label, value, isNew = false, suggestions, onEnte
           }}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
-            if (event.key === 'Escape') setText(value)
+            if (event.key === 'Escape') change(value)
           }}
         />
         <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />

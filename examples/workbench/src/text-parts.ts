@@ -74,22 +74,20 @@ const setMarked = StateEffect.define<Path | null>()
 const PART_LINE = Decoration.line({ class: 'part-line' })
 
 /** The lines of the part that is pointed at. */
-const field = StateField.define<{ path: Path | null; lines: DecorationSet }>({
-  create: () => ({ path: null, lines: Decoration.none }),
+export const markedLines = StateField.define<DecorationSet>({
+  create: () => Decoration.none,
   update(before, transaction) {
     const effect = transaction.effects.find((one) => one.is(setMarked))
-    if (effect === undefined && !transaction.docChanged) return before
-    const path = effect === undefined ? before.path : (effect.value as Path | null)
-    const lines = path === null ? undefined : linesOf(transaction.state, path)
-    if (lines === undefined) return { path, lines: Decoration.none }
+    // While it is typed the lines only move along: to parse the text would hold up typing.
+    if (effect === undefined) return before.map(transaction.changes)
+    const lines = effect.value === null ? undefined : linesOf(transaction.state, effect.value as Path)
+    if (lines === undefined) return Decoration.none
     const marks = []
     for (let n = lines.first; n <= lines.last; n++) marks.push(PART_LINE.range(transaction.state.doc.line(n).from))
-    return { path, lines: Decoration.set(marks) }
+    return Decoration.set(marks)
   },
-  provide: (own) => EditorView.decorations.from(own, ({ lines }) => lines),
+  provide: (own) => EditorView.decorations.from(own),
 })
-
-export const markedLines = [field]
 
 /** Marks the lines of a part, and brings them into view where `scrolls`. */
 export function markPart(view: EditorView, path: Path | null, scrolls: boolean): void {

@@ -1,4 +1,5 @@
 import type { OpenedFiles } from './bench.js'
+import { download } from './download.js'
 
 /** Saves the text: into the file it came from where the browser can, else as a download. */
 export async function writeHandle({ handle, name }: OpenedFiles, text: string): Promise<void> {
@@ -9,9 +10,5 @@ export async function writeHandle({ handle, name }: OpenedFiles, text: string): 
     await stream.close()
     return
   }
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/yaml' }))
-  link.download = name
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+  download(name, 'text/yaml', text)
 }

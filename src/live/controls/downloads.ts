@@ -17,7 +17,7 @@ export async function downloadData({ shown: { page } }: Downloaded, document: Do
 /** The report as a workbook: as it is shown, with the rules that paint it. */
 export async function downloadWorkbook({ shown, rules }: Downloaded, document: Document): Promise<void> {
   const { page } = shown
-  const { writeOds } = await import('../../view/workbook/document.js')
+  const { writeOds, ODS_TYPE } = await import('../../view/workbook/document.js')
   const sentences = new Map(shown.sentences.map(({ rule, explanation }) => [rule, explanation]))
   const options = {
     rules: rules.flatMap(({ rule, title }) => {
@@ -33,7 +33,7 @@ export async function downloadWorkbook({ shown, rules }: Downloaded, document: D
   const bytes = await writeOds(page, options, async (charts, drawing) =>
     (await import('../../view/svg/page.js')).drawSvg(charts, drawing),
   )
-  save(document, `${nameOf(page)}.ods`, 'application/vnd.oasis.opendocument.spreadsheet', bytes as BlobPart)
+  save(document, `${nameOf(page)}.ods`, ODS_TYPE, bytes as BlobPart)
 }
 
 function nameOf({ title }: Page): string {

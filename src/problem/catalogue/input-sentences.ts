@@ -45,5 +45,7 @@ export const INPUT_SENTENCES = {
   'no-port': (p: { found: string }) => `expected a worker or message port, found ${p.found}; in a worker it is self`,
   'session-lost': (p: { detail: string }) =>
     `the worker that answers the report failed: ${p.detail}; see the console of the worker`,
+  'no-class-name': (p: { text: string }) =>
+    `${JSON.stringify(p.text)} is no name of a class; letters, digits, - and _ are, such as "pointed-at"`,
   'no-element': (p: { found: string }) => `expected an element to show the report in, found ${p.found}`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

@@ -14,6 +14,8 @@ import { columnXml, Styles } from './styles.js'
 import { quotedSheet, sheetName } from './text.js'
 import { emptyRow, headRows, legendRows, messageRows, type RuleWords, sourceRows } from './words.js'
 
+export { TYPE as ODS_TYPE } from './parts.js'
+
 /** Options of a workbook. */
 export interface WorkbookOptions {
   /** Whether painted cells are annotated with what painted them; default: false. */

@@ -1,5 +1,5 @@
 import { fromRows } from 'acuarela'
-import { defineReportElement, mount, mountBundle } from 'acuarela/live'
+import { defineReportElement, mount, mountBundle, pngOf } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 import type { RemoteTable } from '../../../src/summary/contract.js'
 import { createMemoryEngine } from '../../../src/summary/memory/engine.js'
@@ -67,6 +67,7 @@ Object.assign(window, {
   mounted,
   mount,
   mountBundle,
+  pngOf,
   report,
   sales,
   line,
