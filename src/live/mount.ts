@@ -104,28 +104,31 @@ export async function mountIn(
   // A link may have changed parameters.
   if (asked === 0 && shown.changes !== null) announce(view, shown, state, controls)
   remember(state)
-  const destroy = (): void => {
+  const end = (): void => {
     stop()
     session.close()
-    view.remove()
   }
-  const called = actions(act, view, checks)
-  return { ...called, state: () => state, page: () => shown.page, controls: () => controls, destroy }
+  return { ...calls(act, view, end, checks), state: () => state, page: () => shown.page, controls: () => controls }
 }
 
-/** The calls of a host that change the state, or how cells look. */
-function actions(
+/** The calls of a host that change the state or how cells look, and the one that ends it. */
+function calls(
   act: (action: Action | SetText) => Promise<void>,
-  { marks }: View,
+  view: View,
+  end: () => void,
   checks: ActionChecks | undefined,
-): Pick<Mounted, 'set' | 'filter' | 'act' | 'mark'> {
+): Pick<Mounted, 'set' | 'filter' | 'act' | 'mark' | 'destroy'> {
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),
     act: async (action) => act(action),
     mark(className, holds) {
       checks?.mark(className, holds)
-      marks.set(className, holds ?? undefined)
+      view.marks.set(className, holds ?? undefined)
+    },
+    destroy() {
+      end()
+      view.remove()
     },
   }
 }
