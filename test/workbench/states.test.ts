@@ -77,9 +77,7 @@ test.each(FULL ? (['mouse', 'keys'] as const) : (['keys'] as const))(
       (parse(await textOf(page)) as { parameters: { crowd: { value: number } } }).parameters.crowd.value
     await expect.poll(crowd, SOON).toBeGreaterThan(50)
     // The text follows the handle to its last place.
-    await expect
-      .poll(async () => Number(await handle.getAttribute('aria-valuenow')) - (await crowd()), SOON)
-      .toBe(0)
+    await expect.poll(async () => Number(await handle.getAttribute('aria-valuenow')) - (await crowd()), SOON).toBe(0)
     const moved = await textOf(page)
     await pick(
       hand,

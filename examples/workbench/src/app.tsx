@@ -11,6 +11,7 @@ import { namesOf } from './names.js'
 import { type Pointed, PointedContext } from './pointed.js'
 import { ReportPanel } from './report-panel.js'
 import { RuleList } from './rule-list.js'
+import { useSteady } from './steady.js'
 import { type Looking, TopBar } from './top-bar.js'
 
 // What is seldom seen comes when it is.
@@ -48,11 +49,13 @@ function useKeys({ undo, redo }: Bench, save: () => void, help: () => void): voi
         target instanceof HTMLElement &&
         (target.isContentEditable || ['TEXTAREA', 'INPUT', 'SELECT'].includes(target.tagName))
       const isCommand = event.ctrlKey || event.metaKey
-      if (isCommand && event.key === 's') save()
+      // With Shift, or Caps Lock, it is a capital.
+      const key = event.key.toLowerCase()
+      if (isCommand && key === 's') save()
       else if (isField) return
-      else if (isCommand && event.key === 'z') void (event.shiftKey ? redo() : undo())
-      else if (isCommand && event.key === 'y') void redo()
-      else if (!isCommand && event.key === '?') help()
+      else if (isCommand && key === 'z') void (event.shiftKey ? redo() : undo())
+      else if (isCommand && key === 'y') void redo()
+      else if (!isCommand && key === '?') help()
       else return
       event.preventDefault()
     }
@@ -160,6 +163,9 @@ export function App() {
     if (home.isServer) void loadAll()
   }, [isRested])
   const findings = useFindings(isRested ? state : null)
+  const shownFindings = useSteady(findings)
+  const shownState = useSteady(state)
+  const lists = useMemo(() => ({ ...bench, state: shownState }), [bench, shownState])
   const comparison = useComparison(bench, looking.comparesSaved)
   const names = useMemo(
     () =>
@@ -222,7 +228,7 @@ export function App() {
           {names === undefined ? (
             <section aria-label="Data" className="data" />
           ) : (
-            <DataPanel key={open.id} {...{ bench, names, looks }} />
+            <DataPanel key={open.id} {...{ bench: lists, names, looks }} />
           )}
           <main className="middle">
             {looking.showsText && (
@@ -254,9 +260,13 @@ export function App() {
           </main>
           <aside className="right">
             {names !== undefined && (
-              <RuleList key={open.id} {...{ bench, names, looks, findings, selected, isRested }} onSelect={select} />
+              <RuleList
+                key={open.id}
+                {...{ bench: lists, names, looks, findings: shownFindings, selected, isRested }}
+                onSelect={select}
+              />
             )}
-            <Findings findings={findings} bench={bench} />
+            <Findings findings={shownFindings} bench={lists} />
           </aside>
         </div>
       </div>

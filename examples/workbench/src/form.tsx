@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { starting } from './names.js'
 import { PickMenu } from './pick-menu.js'
 import { branches, branchName, branchOf, converted, type Node, type Path, words } from './schema.js'
-import { type FieldProps, PendingItem, SingleField, useForm } from './single-field.js'
+import { type FieldProps, PendingItem, SingleField, useForm, usePending } from './single-field.js'
 import { isMap } from './values.js'
 
 /** A part of the report by its schema: a text, a choice, a list, or keys with parts of their own. */
@@ -133,13 +133,15 @@ function List({ item, value, path, label }: FieldProps & { item: Node }) {
 /** Keys with their parts, and those that can be added. */
 function Keys({ node, value, path, label }: FieldProps) {
   const { edit, names } = useForm()
-  const [pending, setPending] = useState<readonly string[]>([])
   const own = isMap(value) ? value : {}
+  const [pending, addPending, dropPending] = usePending(own)
   const all = Object.entries(node.properties ?? {})
   // The name of a rule or exhibit has a field that renames it wherever it is named.
   const isNamed = path.length === 2 && typeof path[1] === 'number' && own.name !== undefined
-  const shown = all.filter(([key]) => (own[key] !== undefined || pending.includes(key)) && !(isNamed && key === 'name'))
-  const absent = all.filter(([key]) => own[key] === undefined && !pending.includes(key) && !isElsewhere(path, key))
+  const shown = all.filter(
+    ([key]) => (Object.hasOwn(own, key) || pending.includes(key)) && !(isNamed && key === 'name'),
+  )
+  const absent = all.filter(([key]) => !Object.hasOwn(own, key) && !pending.includes(key) && !isElsewhere(path, key))
   const add = (key: string): void => {
     const part = node.properties?.[key]
     if (part === undefined) return
@@ -151,7 +153,7 @@ function Keys({ node, value, path, label }: FieldProps) {
         ? true
         : (branches(part).find((one) => one.const !== undefined && branches(part).length === 1)?.const ??
           (isWhole ? starting(at, names) : undefined))
-    if (value === undefined) setPending([...pending, key])
+    if (value === undefined) addPending(key)
     else void edit({ do: 'set', path: at, value })
   }
   return (
@@ -169,7 +171,7 @@ function Keys({ node, value, path, label }: FieldProps) {
               node.required?.includes(key)
                 ? undefined
                 : () => {
-                    setPending(pending.filter((one) => one !== key))
+                    dropPending(key)
                     if (own[key] !== undefined) void edit({ do: 'unset', path: [...path, key] })
                   }
             }
@@ -201,15 +203,15 @@ function MapOf({ node, value, path, label }: FieldProps) {
   const own = isMap(value) ? value : {}
   const entry = typeof node.additionalProperties === 'object' ? node.additionalProperties : {}
   const [name, setName] = useState('')
-  const [pending, setPending] = useState<string | null>(null)
+  const [pending, addPending, dropPending] = usePending(own)
   const add = (): void => {
     const key = name.trim()
-    if (key === '' || Object.hasOwn(own, key)) return
+    if (key === '' || Object.hasOwn(own, key) || pending.includes(key)) return
     const first = starting([...path, key], names)
     setName('')
     if (first !== undefined && branches(entry).every((one) => one.properties !== undefined))
       void edit({ do: 'set', path: [...path, key], value: first })
-    else setPending(key)
+    else addPending(key)
   }
   return (
     <>
@@ -223,16 +225,17 @@ function MapOf({ node, value, path, label }: FieldProps) {
           onRemove={() => void edit({ do: 'remove', path: [...path, key] })}
         />
       ))}
-      {pending !== null && !Object.hasOwn(own, pending) && (
+      {pending.map((key) => (
         <Field
+          key={key}
           node={entry}
           value={undefined}
-          path={[...path, pending]}
-          label={pending}
+          path={[...path, key]}
+          label={key}
           isNew
-          onRemove={() => setPending(null)}
+          onRemove={() => dropPending(key)}
         />
-      )}
+      ))}
       <div className="row">
         <label className="field-line">
           <span>New name in {label}</span>

@@ -1,13 +1,12 @@
 import type { NamedKind } from 'acuarela/edit'
 import type { Looks } from 'acuarela/workbench'
-import { useState } from 'react'
 import type { Bench } from './bench.js'
 import { Field } from './form.js'
 import { Name } from './name-field.js'
 import { type Names, starting } from './names.js'
 import { PickMenu } from './pick-menu.js'
 import { nodeAt, type Path, words } from './schema.js'
-import { Form } from './single-field.js'
+import { Form, usePending } from './single-field.js'
 
 interface Props {
   bench: Bench
@@ -90,8 +89,8 @@ const OTHERS = [
 /** The keys of the report that there is one of each, and those that can be added. */
 export function Others({ bench, names }: { bench: Bench; names: Names }) {
   const { state, edit } = bench
-  const [added, setAdded] = useState<readonly string[]>([])
   const spec = state?.draft.spec ?? {}
+  const [added, add, drop] = usePending(spec)
   const shown = OTHERS.filter((key) => spec[key] !== undefined || added.includes(key))
   const absent = OTHERS.filter((key) => !shown.includes(key))
   return (
@@ -105,7 +104,7 @@ export function Others({ bench, names }: { bench: Bench; names: Names }) {
           label={words(key)}
           isNew={spec[key] === undefined}
           onRemove={() => {
-            setAdded(added.filter((one) => one !== key))
+            drop(key)
             if (spec[key] !== undefined) void edit({ do: 'unset', path: [key] })
           }}
         />
@@ -116,7 +115,7 @@ export function Others({ bench, names }: { bench: Bench; names: Names }) {
         picks={absent.map((key) => ({ value: key, text: words(key), hint: nodeAt([key])?.description }))}
         onPick={(key) => {
           const value = starting([key], names)
-          if (value === undefined || typeof value === 'string') setAdded([...added, key])
+          if (value === undefined || typeof value === 'string') add(key)
           else void edit({ do: 'set', path: [key], value })
         }}
       >

@@ -1,4 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuProvider } from '@ariakit/react'
+import { useState } from 'react'
+import { useOpen } from './steady.js'
 
 export interface Pick {
   value: string
@@ -24,8 +26,10 @@ interface Props {
  * the wanted entry is reached; this one acts on Enter, space bar or a click alone.
  */
 export function PickMenu({ label, children = label, className, isNew = false, picks, onPick }: Props) {
+  const [isOpen, setOpen] = useState(false)
+  useOpen(isOpen)
   return (
-    <MenuProvider>
+    <MenuProvider open={isOpen} setOpen={setOpen}>
       <MenuButton {...{ className, autoFocus: isNew }} aria-label={label}>
         {children}
       </MenuButton>

@@ -9,6 +9,7 @@ import { PickMenu } from './pick-menu.js'
 import { Samples } from './samples.js'
 import { branches, nodeAt } from './schema.js'
 import { Form } from './single-field.js'
+import { useSteady } from './steady.js'
 import { isMap } from './values.js'
 
 // Plots come when a rule is selected.
@@ -26,7 +27,8 @@ interface Props {
 /** A rule: its sentence, its form, the plot of the values that it judges, and its results. */
 export function RuleEditor({ bench, index, names, findings }: Props) {
   const { state, edit } = bench
-  const [plot, setPlot] = useState<PopulationPlot | undefined>(undefined)
+  const [newest, setPlot] = useState<PopulationPlot | undefined>(undefined)
+  const plot = useSteady(newest)
   const told = state?.rules[index]
   useEffect(() => {
     let isOld = false

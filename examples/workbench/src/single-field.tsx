@@ -1,5 +1,5 @@
 import type { Edit, Problem } from 'acuarela/edit'
-import { createContext, type ReactNode, useContext, useEffect, useId, useRef } from 'react'
+import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from 'react'
 import type { Bench } from './bench.js'
 import { FieldProblem, useTrial } from './field-problem.js'
 import { type Names, suggestions } from './names.js'
@@ -42,6 +42,19 @@ export interface FieldProps {
   onRemove?: (() => void) | undefined
   /** It was just added: it gets the focus. */
   isNew?: boolean
+}
+
+/** Keys that were added and have no value yet, and what adds one to them or takes it out. */
+export function usePending(
+  own: Readonly<Record<string, unknown>>,
+): [pending: readonly string[], add: (key: string) => void, drop: (key: string) => void] {
+  const [all, setAll] = useState<readonly string[]>([])
+  const pending = all.filter((key) => !Object.hasOwn(own, key))
+  useEffect(() => {
+    // One that has a value by now is not added again when that is undone.
+    if (pending.length < all.length) setAll(pending)
+  })
+  return [pending, (key) => setAll([...pending, key]), (key) => setAll(pending.filter((one) => one !== key))]
 }
 
 /** A single value: typed, chosen or ticked. */

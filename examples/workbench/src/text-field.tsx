@@ -1,6 +1,7 @@
 import { Combobox, ComboboxItem, ComboboxList, ComboboxProvider } from '@ariakit/react'
 import { memo, useCallback, useDeferredValue, useEffect, useRef, useState } from 'react'
 import type { Suggestions } from './names.js'
+import { useOpen } from './steady.js'
 
 interface Props {
   id?: string
@@ -66,6 +67,7 @@ const Suggested = memo(function Suggested({
 export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
+  useOpen(isOpen && suggestions !== undefined)
   const field = useRef<HTMLInputElement>(null)
   /** Leaving the field enters what differs from here. */
   const entered = useRef(value)
@@ -111,7 +113,10 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
             enter(text)
           }}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && !event.defaultPrevented) enter(text)
+            if (event.key === 'Enter' && !event.defaultPrevented) {
+              setOpen(false)
+              enter(text)
+            }
             if (event.key === 'Escape') change(value)
           }}
         />
