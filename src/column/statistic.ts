@@ -42,6 +42,7 @@ export function needsOf(statistic: Statistic): MomentNeeds {
  * values the result is missing, but for count, which is 0; stdev divides by n − 1.
  */
 export function fromMoments(statistic: Statistic, m: Moments, decimals?: number): Float64Array {
+  if (statistic === 'sum') return fromSums(m, decimals)
   const n = m.count.length
   const out = new Float64Array(n)
   for (let g = 0; g < n; g++) {
@@ -49,7 +50,6 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
     let x = Number.NaN
     if (statistic === 'count') x = count
     else if (count === 0) x = Number.NaN
-    else if (statistic === 'sum') x = m.sum[g] + m.rest[g]
     else if (statistic === 'mean') x = (m.sum[g] + m.rest[g]) / count
     else if (statistic === 'lowest') x = m.lowest[g]
     else if (statistic === 'highest') x = m.highest[g]
@@ -57,6 +57,13 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
     else if (statistic === 'stdev') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
     out[g] = settle(x, decimals)
   }
+  return out
+}
+
+/** A loop of its own: most measures are sums, and those of long tables have many groups. */
+function fromSums({ count, sum, rest }: Moments, decimals: number | undefined): Float64Array {
+  const out = new Float64Array(count.length)
+  for (let g = 0; g < out.length; g++) out[g] = count[g] === 0 ? Number.NaN : settle(sum[g] + rest[g], decimals)
   return out
 }
 

@@ -32,6 +32,10 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   const marks = createHighlights(exhibits)
   const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [])
+  const say = (markup: string): void => {
+    const counts = tools.querySelector('.counts')
+    if (counts !== null) counts.innerHTML = markup
+  }
   const patchExhibits = createPatcher(exhibits, parse, (fragment, update, state) => {
     // Before patching, so that focus stays on a pressed button.
     sortable(fragment, update, controls, state)
@@ -49,7 +53,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     marks,
     extras: () => extras,
     cells: () => cells,
-    async show(update, state, writing) {
+    async show(update, state, writing, said) {
       await loadFeatures(extras, update.page.exhibits, exhibits, (rows) => {
         untitled(rows)
         marks.drawn(rows)
@@ -64,6 +68,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
       patchChildren(strip, parse(parts.strip))
+      say(said)
       // What was written and what is drawn are tasks of their own: neither holds up typing.
       await nextTask()
       await patchExhibits(update, state, parts)
@@ -77,10 +82,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
       extras.windows.show(parts.shown, writing)
       extras.finder.show(parts.shown)
     },
-    say(markup) {
-      const counts = tools.querySelector('.counts')
-      if (counts !== null) counts.innerHTML = markup
-    },
+    say,
     remove() {
       extras.windows.remove()
       style.remove()

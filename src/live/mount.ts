@@ -1,4 +1,5 @@
 import type { Page, Row } from '../page/page.js'
+import { hasPlace } from '../page/places.js'
 import type { Writing } from '../view/html/cells/cell.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
@@ -47,7 +48,7 @@ export async function mountIn(
   const view = createView(root, page, controls, `live-${++mounts}`)
   const remember = createRecorder(options, page)
   view.main.setAttribute('aria-busy', 'true')
-  const first = view.show(shown, state, writing)
+  const first = showUpdate(view, shown, state, controls, writing)
   // The controls are in the page already: what a reader does meanwhile waits for the first view.
   let [asked, done] = [0, first.catch(() => undefined)]
   /** Answers and shows the newest state. Of waiting calls only the last one runs. */
@@ -57,9 +58,8 @@ export async function mountIn(
     const before = shown
     try {
       shown = await session.answer(now)
-      await view.show(shown, now, writing)
+      await showUpdate(view, shown, now, controls, writing)
       last = now
-      announce(view, shown, now, controls)
       remember(state)
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
@@ -101,8 +101,6 @@ export async function mountIn(
     throw error
   })
   if (asked === 0) view.main.removeAttribute('aria-busy')
-  // A link may have changed parameters.
-  if (asked === 0 && shown.changes !== null) announce(view, shown, state, controls)
   remember(state)
   const end = (): void => {
     stop()
@@ -133,17 +131,23 @@ function calls(
   }
 }
 
-/** Reports the changes in words and outlines the changed cells. */
-function announce(view: View, update: Update, state: LiveState, controls: ReportControls): void {
+/** Shows an update with its changes in words, and outlines the changed cells. */
+async function showUpdate(
+  view: View,
+  update: Update,
+  state: LiveState,
+  controls: ReportControls,
+  writing: Writing,
+): Promise<void> {
   const { changes } = update
-  view.say(changesMarkup(update, state, controls))
+  await view.show(update, state, writing, changesMarkup(update, state, controls))
   view.marks.set('moved', changes === null ? undefined : movedCells(changes))
 }
 
 /** Whether the status of a cell of the page changed. */
 function movedCells({ cells }: Changes): (cell: ShownCell) => boolean {
-  const changed = new Map(cells.map(({ exhibit, moved }) => [exhibit, new Set(moved)]))
-  return ({ exhibit, place }) => place !== undefined && changed.get(exhibit)?.has(place) === true
+  const changed = new Map(cells.map(({ exhibit, moved }) => [exhibit, moved]))
+  return ({ exhibit, place }) => place !== undefined && hasPlace(changed.get(exhibit) ?? [], place)
 }
 
 /** A cache of written markup, so that unchanged parts are not written again. */

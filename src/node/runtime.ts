@@ -155,8 +155,17 @@ export function linkRuntime(modules: readonly string[]): string {
     )
   const linked = parts.filter((part) => taken.has(part))
   const holds = [...new Set(linked.flatMap((part) => part.holds))]
-  const list = linked.map(({ name, code }) => `${JSON.stringify(name)}:${code}`)
+  const list = linked.map(({ name, code }, i) => `${JSON.stringify(name)}:${i === 0 ? eager(code) : code}`)
   // Each part runs once, when it is first required; requiring a part that is left out throws.
   return `/*! Holds parts of ${holds.join('; ')} */
 (()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get.later=async n=>get(n);get(${JSON.stringify(first?.name)})})()`
+}
+
+/**
+ * A part that runs at once, as a function in brackets: engines compile such a function when they
+ * parse the script, and others a second time when they are called. Half of the time until a page
+ * runs was that.
+ */
+function eager(code: string): string {
+  return `(${code.replace(/^\(([^()]*)\)=>\{/, 'function($1){')})`
 }

@@ -34,3 +34,14 @@ export function cellAt(exhibit: Exhibit, place: number): Cell | RecordCell | und
   })
   return wanted
 }
+
+/** Whether a list of places, in rising order, has this one. */
+export function hasPlace(places: readonly number[], place: number): boolean {
+  let [low, high] = [0, places.length]
+  while (low < high) {
+    const middle = (low + high) >>> 1
+    if (places[middle] < place) low = middle + 1
+    else high = middle
+  }
+  return places[low] === place
+}

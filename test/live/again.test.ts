@@ -85,3 +85,32 @@ test('a report decided again with other parameters is the report decided from th
   expect(seen.same).toBeGreaterThan(effort(60, 15))
   expect(seen.moved).toBeGreaterThan(effort(100, 25))
 })
+
+test('changes of a gradient, whose styles are as many as its cells, are those that a look at each cell finds', async () => {
+  const report = readReport(`title: Plants
+sources: { s: { file: s.csv } }
+parameters: { most: { value: 900 } }
+measures: { amount: sum(amount), more: sum(amount) }
+rules:
+  - { paint: amount, gradient: { ramp: aqua, from: 0, to: most } }
+  - { paint: more, bar: { color: indigo, from: 0, to: most } }
+exhibits:
+  - { name: plants, table: { rows: plant, show: [amount, more] } }
+`)
+  expect(report.problems).toEqual([])
+  const lines = Array.from({ length: 700 }, (_, i) => `Plant ${i},${(i * 7919) % 1201}`)
+  const source = await readSource([{ name: 's.csv', content: `plant,amount\n${lines.join('\n')}\n` }])
+  const session = await createSession(bindReport(report, new Map([['s', source]])))
+  const before = await session.answer(FIRST_STATE)
+  const after = await session.answer({ ...FIRST_STATE, parameters: { most: 600 } })
+  const old = cellsOf(before.page.exhibits[0])
+  let restyled = 0
+  cellsOf(after.page.exhibits[0]).forEach((cell, i) => {
+    const look = ({ style: { fill, ink }, bar }: typeof cell): string => JSON.stringify([fill, ink, bar])
+    if (look(cell) !== look(old[i])) restyled++
+  })
+  expect(new Set(old.map(({ style }) => style)).size ** 2).toBeGreaterThan(1 << 16)
+  expect(restyled).toBeGreaterThan(600)
+  expect(after.changes).toMatchObject({ moved: 0, restyled })
+  expect(after.changes?.cells[0].restyled).toHaveLength(restyled)
+})

@@ -18,7 +18,8 @@ export interface View {
   marks: Highlights
   /** Features of long tables and single records, if they are loaded. */
   extras(): OptionalFeatures
-  show(update: Update, state: LiveState, writing: Writing): Promise<void>
+  /** Shows an update; what is said of it is shown with the strip, before the exhibits. */
+  show(update: Update, state: LiveState, writing: Writing, said: string): Promise<void>
   say(markup: string): void
   remove(): void
 }

@@ -1,10 +1,11 @@
 import { type Cell, cellsOf, type Exhibit, type RecordCell, type Strip, type StripPart } from '../../page/page.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { paintedColumns } from '../../report/layout/slots.js'
-import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report/model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { comparesByKeys } from '../../report/transfer/compares-by-keys.js'
 import { type CellStyle, CHANNELS, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
+import { comparePairs, countPairs, sameEnds } from '../../style/pairs.js'
 import type { Changes } from './model.js'
 
 /**
@@ -51,17 +52,42 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
 
 type Grid = Extract<Exhibit, { rows: unknown }>
 
+/** What differs between two looks of a cell. */
+const MOVED = 1
+const RESTYLED = 2
+
+type Compare = (was: CellStyle, is: CellStyle) => number
+
+const compareStyles: Compare = (a, b) => (a.status !== b.status ? MOVED : looksAlike(a, b) ? 0 : RESTYLED)
+
+/** How each cell of a column differs between two paintings: 0 for one that does not. */
+function comparer(was: Painted | undefined, is: Painted | undefined): (at: number) => number {
+  const [old, now] = [was?.styles ?? [PLAIN_STYLE], is?.styles ?? [PLAIN_STYLE]]
+  const pairs = comparePairs(old, now, compareStyles)
+  return (at) => {
+    const [i, k] = [was === undefined ? 0 : was.ids[at], is === undefined ? 0 : is.ids[at]]
+    const change = pairs === undefined ? compareStyles(old[i], now[k]) : pairs.table[i * pairs.width + k]
+    if (change !== 0 || was === undefined || is === undefined) return change
+    return sameEnds(was.bars, is.bars, at) ? 0 : RESTYLED
+  }
+}
+
 /** A row that has not changed is the same object; cells of long tables are not made for this. */
 function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: AnsweredExhibit): ChangedPlaces {
   const places: ChangedPlaces = { moved: [], restyled: [] }
   const width = is.styles.length
-  let [old, now]: [PaintedColumn[], PaintedColumn[]] = [[], []]
-  for (const [r, row] of is.rows.entries()) {
-    const oldRow = was.rows[r]
+  let columns: { change: (at: number) => number; width: number; node: number }[] | undefined
+  for (let r = 0; r < is.rows.length; r++) {
+    const [oldRow, row] = [was.rows[r], is.rows[r]]
     if (row === oldRow) continue
     if (row.place !== undefined && oldRow.place === row.place) {
-      if (now.length === 0) [old, now] = [paintedColumns(before), paintedColumns(after)]
-      for (let c = 0; c < width; c++) addPainted(places, r * width + c, old[c], now[c], row.place)
+      columns ??= comparedColumns(before, after)
+      for (let c = 0; c < width; c++) {
+        const { change, width: step, node } = columns[c]
+        const found = change(row.place * step + node)
+        if (found === MOVED) places.moved.push(r * width + c)
+        else if (found === RESTYLED) places.restyled.push(r * width + c)
+      }
       continue
     }
     const { cells } = oldRow
@@ -70,18 +96,14 @@ function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: Answ
   return places
 }
 
-function addPainted(
-  places: ChangedPlaces,
-  place: number,
-  { painted: was }: PaintedColumn,
-  { painted: is, width, node }: PaintedColumn,
-  row: number,
-): void {
-  const at = row * width + node
-  const [a, b] = [was?.styles[was.ids[at]] ?? PLAIN_STYLE, is?.styles[is.ids[at]] ?? PLAIN_STYLE]
-  if (a.status !== b.status) places.moved.push(place)
-  else if (!looksAlike(a, b) || (was !== undefined && is !== undefined && !barsAlike(was, is, at)))
-    places.restyled.push(place)
+function comparedColumns(
+  before: AnsweredExhibit,
+  after: AnsweredExhibit,
+): { change: (at: number) => number; width: number; node: number }[] {
+  const old = paintedColumns(before)
+  return paintedColumns(after).map(({ painted, width, node }, c) => {
+    return { change: comparer(old[c].painted, painted), width, node }
+  })
 }
 
 function changedCells(was: Exhibit, is: Exhibit): ChangedPlaces {
@@ -115,20 +137,18 @@ function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved:
     for (const measure of new Set(after.exhibit.show)) {
       const [was, is] = [old.get(measure), result.painting.get(measure)]
       if (was === undefined || is === undefined) continue
-      for (let i = 0; i < is.ids.length; i++) {
-        const [a, b] = [was.styles[was.ids[i]], is.styles[is.ids[i]]]
-        if (a === b && barsAlike(was, is, i)) continue
-        if (a.status !== b.status) moved++
-        else if (!looksAlike(a, b) || !barsAlike(was, is, i)) restyled++
+      const pairs = was.bars === is.bars ? comparePairs(was.styles, is.styles, compareStyles) : undefined
+      const counts = new Float64Array(RESTYLED + 1)
+      if (pairs !== undefined) countPairs(was.ids, is.ids, pairs, counts)
+      else {
+        const change = comparer(was, is)
+        for (let i = 0; i < is.ids.length; i++) counts[change(i)]++
       }
+      moved += counts[MOVED]
+      restyled += counts[RESTYLED]
     }
   }
   return { moved, restyled }
-}
-
-function barsAlike({ bars: was }: Painted, { bars: is }: Painted, i: number): boolean {
-  if (was === is) return true
-  return Object.is(was?.from[i], is?.from[i]) && Object.is(was?.to[i], is?.to[i])
 }
 
 /** The exhibits that are counted: a cell that a list or reading repeats has changed once. */

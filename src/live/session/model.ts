@@ -74,7 +74,7 @@ export interface Changes {
   restyled: number
   /**
    * The cells whose status changed, and those whose style alone did, totals included, as places of
-   * `page/places.ts`.
+   * `page/places.ts` in rising order.
    */
   cells: readonly { exhibit: string; moved: readonly number[]; restyled: readonly number[] }[]
 }

@@ -1,6 +1,7 @@
 import type { Cell, GridExhibit, Heading, Row, Trend } from '../../page/page.js'
-import { iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
+import { type CellStyle, iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
+import { comparePairs, markPairs, sameEnds } from '../../style/pairs.js'
 import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
 import { type CellMaker, sameBar } from './cells.js'
@@ -127,7 +128,7 @@ export class RowBuilder {
       before.takeFrom(this)
       return before
     }
-    return new LazyRow(this.#deepest, node, this)
+    return new LazyRow(node, this)
   }
 
   /** The heading of a detail without painted headings: one object in all layouts of a summary. */
@@ -143,6 +144,11 @@ export class RowBuilder {
     const { labels } = this.#make
     const [keys, text] = [labels.keys(summary.rows, axisNode), labels.heading(summary.rows, axisNode)]
     return { keys, level: 'detail', text, ...this.#make.head(this.#deepest, node) }
+  }
+
+  /** The depth of details. */
+  get deepest(): number {
+    return this.#deepest
   }
 
   #details(): number {
@@ -172,7 +178,10 @@ export class RowBuilder {
       const styles = new Set([...usedStyles(painted[c], details), ...all.map(({ style }) => style)])
       return { styles: [...styles], widest: widestOf(all) }
     })
-    return { columns, longestHeading: this.#longestHeading() }
+    const memory = this.#answered.cache
+    const longestHeading = memory?.longestHeading ?? this.#longestHeading()
+    if (memory !== undefined) memory.longestHeading = longestHeading
+    return { columns, longestHeading }
   }
 
   #longestHeading(): string {
@@ -259,17 +268,26 @@ const NO_TRENDS: readonly (Trend | null)[] = []
 
 /** A row whose heading and cells are made when they are looked at. */
 class LazyRow implements Row {
-  readonly group = false
-  readonly trends = NO_TRENDS
-  readonly depth: number
   readonly place: number
-  #rows: Pick<RowBuilder, 'lazyHeading' | 'detailCells'>
+  #rows: RowBuilder
   #cells: readonly (Cell | null)[] | undefined
 
-  constructor(depth: number, place: number, rows: RowBuilder) {
-    this.depth = depth
+  constructor(place: number, rows: RowBuilder) {
     this.place = place
     this.#rows = rows
+  }
+
+  // There are many of them: what is the same in all is not a field of each.
+  get group(): boolean {
+    return false
+  }
+
+  get trends(): readonly (Trend | null)[] {
+    return NO_TRENDS
+  }
+
+  get depth(): number {
+    return this.#rows.deepest
   }
 
   get heading(): Heading {
@@ -300,17 +318,16 @@ function changedRows(
     const { painted: was } = before[c]
     if (was === is && is?.styles.every(({ flag }) => flag === null) !== false) continue
     if (was === undefined || is === undefined) return undefined
-    for (let row = 0, at = node; row < length; row++, at += width) {
-      const style = is.styles[is.ids[at]]
-      // A flag may contain a parameter, so it can change with an equal style.
-      if (was.styles[was.ids[at]] !== style || style.flag !== null || !sameEnds(was.bars, is.bars, at)) changed[row] = 1
-    }
+    // A flag may contain a parameter, so it can change with an equal style.
+    const differ = (a: CellStyle, b: CellStyle): number => (a !== b || b.flag !== null ? 1 : 0)
+    const pairs = was.bars === is.bars ? comparePairs(was.styles, is.styles, differ) : undefined
+    if (pairs !== undefined) markPairs(was.ids, is.ids, pairs, node, width, changed)
+    else
+      for (let row = 0, at = node; row < length; row++, at += width)
+        if (differ(was.styles[was.ids[at]], is.styles[is.ids[at]]) === 1 || !sameEnds(was.bars, is.bars, at))
+          changed[row] = 1
   }
   return changed
-}
-
-function sameEnds(was: Painted['bars'], is: Painted['bars'], at: number): boolean {
-  return was === is || (Object.is(was?.from[at], is?.from[at]) && Object.is(was?.to[at], is?.to[at]))
 }
 
 /** The rows of the lowest and the highest value. */

@@ -169,6 +169,8 @@ export interface ReuseCache {
   rows: readonly Row[]
   /** The headings of details that were looked at, where they are made then; by node. */
   headings: Heading[]
+  /** The longest heading of details, where it was asked for. */
+  longestHeading?: string
   /** The painting of its columns. */
   painted: readonly PaintedColumn[]
 }

@@ -62,7 +62,10 @@ export function buildAxis(
     const nodes: AxisNode[] = []
     parents.forEach((parent, p) => {
       if (complete !== undefined) for (const code of within(complete, parent, full)) children[p].add(code)
-      children[p].number((code) => nodes.push({ codes: [...parent.codes, code], parent: p }) - 1)
+      const above = parent.codes
+      // A long axis has one key more often than not: spreading nothing takes twice as long.
+      const below = above.length === 0 ? (code: number) => [code] : (code: number) => [...above, code]
+      children[p].number((code) => nodes.push({ codes: below(code), parent: p }) - 1)
     })
     codes.forEach((code, answer) => {
       const under = at[answer][d]

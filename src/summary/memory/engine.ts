@@ -1,6 +1,6 @@
 import { type Grouping, groupRows } from '../../column/group.js'
 import { addDated, pickMoments, placeAndSum } from '../../column/grouped-moments.js'
-import { addRows, createMoments, type Moments, mergeMoments } from '../../column/moments.js'
+import { addRows, createMoments, type MomentNeeds, type Moments, mergeMoments } from '../../column/moments.js'
 import { pickCodes, pickNumbers } from '../../column/pick.js'
 import { placeRows, type Slots } from '../../column/slots.js'
 import { merges, needsOf, statistic } from '../../column/statistic.js'
@@ -20,7 +20,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
   const { date, calendar = CIVIL_CALENDAR } = options
   const keyCache = new Map<string, Key>()
   // Statistics over all rows, cached: control totals need no further scan.
-  const wholes = new Map<string, Moments>()
+  const wholes = new Map<string, Whole>()
   const days = (): Float64Array | undefined => {
     const column = date === undefined ? undefined : table.columns.get(date)?.column
     return column?.kind === 'date' ? column.values : undefined
@@ -46,7 +46,8 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const keep = keepRows(table, question, days())
       // Sums and means of the same numbers are computed once, the first of them while rows are
       // grouped.
-      const cache = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
+      const cache = new Map<string, Moments>()
+      const isWhole = keys.length === 0 && keep === undefined
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
       const single = keep === undefined && mayBeSingle(keys, table.length)
@@ -60,12 +61,11 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         if (!merges(part.statistic)) return undefined
         const moments =
           cache.get(id(part)) ??
-          (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
+          (isWhole ? (wholeOf(wholes.get(id(part))) ?? wholeCount(table, part)) : undefined) ??
           (rowOf && momentsOfRows(table, part, rowOf)) ??
           pickMoments(momentsOf(table, part, placed, days()), used)
         cache.set(id(part), moments)
-        if (keep === undefined)
-          wholes.set(id(part), mergeMoments(moments, new Int32Array(used.length), 1, needsOf(part.statistic)))
+        if (keep === undefined) wholes.set(id(part), { moments, needs: needsOf(part.statistic) })
         return moments
       })
       const fields = question.fields.map((name) => agreed(name, key(name), placed))
@@ -88,6 +88,21 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     stats: async () => surveyOf(table.length, days()),
     withColumns: (more) => createMemoryEngine(withKnown(table, more, days()), options),
   }
+}
+
+/** The moments of some groups, merged when the whole is asked for. */
+interface Whole {
+  moments: Moments
+  needs: MomentNeeds
+}
+
+function wholeOf(whole: Whole | undefined): Moments | undefined {
+  if (whole === undefined) return undefined
+  const { moments, needs } = whole
+  const { length } = moments.count
+  // A merge of one group gives the group.
+  whole.moments = mergeMoments(moments, new Int32Array(length), 1, needs)
+  return whole.moments
 }
 
 /** The number of rows, of rows without a date, and the span. */

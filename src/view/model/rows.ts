@@ -37,12 +37,23 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
  * The rows whose headings are measured: all of a short table; of a long one those that are made,
  * and one with its longest heading.
  */
-export function measuredRows({ longestHeading, nest }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow[] {
-  if (longestHeading === undefined || nest !== 'indented') return [...rows]
-  const made = rows.filter(({ row }) => row.place === undefined)
-  const detail = rows.find(({ row }) => row.place !== undefined)
-  return detail === undefined ? made : [{ ...detail, row: detail.row, heads: [longestHeading] }, ...made]
+export function measuredRows(
+  { longestHeading, nest }: GridExhibit,
+  rows: readonly WrittenRow[],
+): readonly WrittenRow[] {
+  if (longestHeading === undefined || nest !== 'indented') return rows
+  let measured = MEASURED.get(rows)
+  if (measured === undefined) {
+    const made = rows.filter(({ row }) => row.place === undefined)
+    const detail = rows.find(({ row }) => row.place !== undefined)
+    measured = detail === undefined ? made : [{ ...detail, row: detail.row, heads: [longestHeading] }, ...made]
+    MEASURED.set(rows, measured)
+  }
+  return measured
 }
+
+/** They are asked for several times while a table is written, and all rows are looked at for them. */
+const MEASURED = new WeakMap<readonly WrittenRow[], readonly WrittenRow[]>()
 
 /** A row whose heading is read when it is written: a long table makes its headings then. */
 class IndentedRow implements WrittenRow {
