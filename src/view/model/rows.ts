@@ -52,7 +52,7 @@ export function measuredRows(
   return measured
 }
 
-/** They are asked for several times while a table is written, and all rows are looked at for them. */
+/** Asked for several times while a table is written; all its rows are looked at for it. */
 const MEASURED = new WeakMap<readonly WrittenRow[], readonly WrittenRow[]>()
 
 /** A row whose heading is read when it is written: a long table makes its headings then. */
