@@ -32,7 +32,7 @@ async function pack(into: string): Promise<string[]> {
   return Object.values(parsed)[0].files.map((f) => f.path)
 }
 
-test('the package holds what a user needs and nothing else', async () => {
+test.runIf(FULL)('the package holds what a user needs and nothing else', async () => {
   const files = await filesOfPackage()
   const kinds = new Set(
     files.map((f) =>

@@ -4,6 +4,7 @@ import { build, type PreviewServer, preview } from 'vite'
 import { afterAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { openChip } from '../support/controls.js'
+import { FULL } from '../support/effort.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, ROOT } from '../support/tool.js'
 
@@ -22,40 +23,43 @@ async function serve(name: string): Promise<string> {
   return `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
 }
 
-test('an app moves the report that it embeds, reads what its reader does, and neither spoils the style of the other', async () => {
-  const { page, faults } = await browser.open()
-  await page.goto(await serve('dashboard'))
-  await page.locator('html[data-ready=yes]').waitFor()
-  const revenue = page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)')
-  await page.getByRole('button', { name: 'Bold' }).click()
-  await page.locator('.main:not([aria-busy=true])').waitFor()
-  const { out } = await acuarela([
-    'paint',
-    'examples/brezal/spring.acuarela.yaml',
-    '--to',
-    'json',
-    '--set',
-    'targetLevel=125%',
-  ])
-  const label: Record<string, string> = { ahead: 'On target, ', close: 'Near target, ', behind: 'Behind, ' }
-  const expected = exhibitOf(JSON.parse(out) as Painted, 'shops')
-    .cells.filter(({ measure }) => measure === 'revenue')
-    .map(({ style: look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
-  expect(await revenue.allTextContents()).toEqual(expected)
-  expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
-  await openChip(page, 'Region')
-  await page.getByRole('checkbox', { name: 'Upland' }).check()
-  await page.locator('.main:not([aria-busy=true])').waitFor()
-  expect(await page.locator('#shown').textContent()).toBe('Upland')
-  // The page's style for cells does not apply in the report, nor the report's style outside it.
-  expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
-  expect(await page.locator('.brand').evaluate((element) => getComputedStyle(element).fontWeight)).toBe('700')
-  expect(await page.evaluate(() => document.head.querySelectorAll('style').length)).toBe(0)
-  await page.evaluate(axe.source)
-  const results = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
-  expect(results.violations.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 120)}`)).toEqual([])
-  expect(faults).toEqual([])
-})
+test.runIf(FULL)(
+  'an app moves the report that it embeds, reads what its reader does, and neither spoils the style of the other',
+  async () => {
+    const { page, faults } = await browser.open()
+    await page.goto(await serve('dashboard'))
+    await page.locator('html[data-ready=yes]').waitFor()
+    const revenue = page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)')
+    await page.getByRole('button', { name: 'Bold' }).click()
+    await page.locator('.main:not([aria-busy=true])').waitFor()
+    const { out } = await acuarela([
+      'paint',
+      'examples/brezal/spring.acuarela.yaml',
+      '--to',
+      'json',
+      '--set',
+      'targetLevel=125%',
+    ])
+    const label: Record<string, string> = { ahead: 'On target, ', close: 'Near target, ', behind: 'Behind, ' }
+    const expected = exhibitOf(JSON.parse(out) as Painted, 'shops')
+      .cells.filter(({ measure }) => measure === 'revenue')
+      .map(({ style: look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
+    expect(await revenue.allTextContents()).toEqual(expected)
+    expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
+    await openChip(page, 'Region')
+    await page.getByRole('checkbox', { name: 'Upland' }).check()
+    await page.locator('.main:not([aria-busy=true])').waitFor()
+    expect(await page.locator('#shown').textContent()).toBe('Upland')
+    // The page's style for cells does not apply in the report, nor the report's style outside it.
+    expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
+    expect(await page.locator('.brand').evaluate((element) => getComputedStyle(element).fontWeight)).toBe('700')
+    expect(await page.evaluate(() => document.head.querySelectorAll('style').length)).toBe(0)
+    await page.evaluate(axe.source)
+    const results = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
+    expect(results.violations.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 120)}`)).toEqual([])
+    expect(faults).toEqual([])
+  },
+)
 
 test('a pigment and a parameter that two reports share run through both, each in a tree of its own', async () => {
   const { page, faults } = await browser.open()

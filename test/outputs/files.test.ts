@@ -163,7 +163,7 @@ test.runIf(FULL)(
   },
 )
 
-test('the demo as PDF and PNG: every exhibit is there, colours and all', async () => {
+test.runIf(FULL)('the demo as PDF and PNG: every exhibit is there, colours and all', async () => {
   const cwd = await folder()
   const { code } = await acuarela(['paint', join(ROOT, SPRING), '--to', 'png,pdf', '--out', '.'], cwd)
   expect(code).toBe(0)

@@ -241,7 +241,7 @@ test('5.6 data on a terminal drive nothing, and narrow terminals are kept to', a
   for (const line of narrow.split('\n')) expect(line.length).toBeLessThanOrEqual(40)
 })
 
-test('5.6 what is printed on standard output: pictures, and a disk that is full', async () => {
+test.runIf(FULL)('5.6 what is printed on standard output: pictures, and a disk that is full', async () => {
   const cwd = await folder(FILES)
   const tool = `'${process.execPath}' '${TOOL}'`
   await run('sh', ['-c', `${tool} paint r.acuarela.yaml --to png > r.png`], { cwd })
@@ -285,59 +285,63 @@ test('5.6 a wrong start leads on: an unknown command, data for a report, a repor
   expect((await acuarela(['completion', 'tcsh'], cwd)).code).toBe(2)
 })
 
-test('5.6 stopped between two renames, the tool leaves all files new or all old', { timeout: 120_000 }, async () => {
-  const shops = Array.from({ length: 150 }, (_, i) => `shop ${i}`)
-  const cwd = await folder({
-    'r.acuarela.yaml': REPORT,
-    'sales.csv': `region,shop,amount\n${shops.map((shop, i) => `Coast,${shop},${i}`).join('\n')}\n`,
-    'pages/keep.txt': '',
-  })
-  const pages = join(cwd, 'pages')
-  const seen: string[] = []
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+test.runIf(FULL)(
+  '5.6 stopped between two renames, the tool leaves all files new or all old',
+  { timeout: 120_000 },
+  async () => {
+    const shops = Array.from({ length: 150 }, (_, i) => `shop ${i}`)
+    const cwd = await folder({
+      'r.acuarela.yaml': REPORT,
+      'sales.csv': `region,shop,amount\n${shops.map((shop, i) => `Coast,${shop},${i}`).join('\n')}\n`,
+      'pages/keep.txt': '',
+    })
+    const pages = join(cwd, 'pages')
+    const seen: string[] = []
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+      const stop = new AbortController()
+      const args = [TOOL, 'paint', 'r.acuarela.yaml', '--each', 'shop', '--to', 'csv', '--out', 'pages', '--quiet']
+      const child = spawn(process.execPath, args, { cwd })
+      const ended = new Promise<number | null>((done) => child.on('exit', (code) => done(code)))
+      // When the first file has its final name.
+      try {
+        for await (const { filename } of watch(pages, { signal: stop.signal })) {
+          if (filename === null || !/^r-.*\.csv$/.test(filename)) continue
+          child.kill(signal)
+          break
+        }
+      } finally {
+        stop.abort()
+      }
+      await ended
+      const names = await readdir(pages)
+      seen.push(`${signal} ${names.filter((name) => /^r-.*\.csv$/.test(name)).length}`)
+      expect(names.filter((name) => name.endsWith('.part'))).toEqual([])
+    }
+    expect(seen).toEqual(['SIGINT 150', 'SIGTERM 150'])
+    // Stopped while it still writes, it leaves nothing.
+    const early = await folder({
+      'r.acuarela.yaml': REPORT,
+      'sales.csv': `region,shop,amount\n${shops.map((shop, i) => `Coast,${shop},${i}`).join('\n')}\n`,
+      'pages/keep.txt': '',
+    })
     const stop = new AbortController()
-    const args = [TOOL, 'paint', 'r.acuarela.yaml', '--each', 'shop', '--to', 'csv', '--out', 'pages', '--quiet']
-    const child = spawn(process.execPath, args, { cwd })
+    const child = spawn(
+      process.execPath,
+      [TOOL, 'paint', 'r.acuarela.yaml', '--each', 'shop', '--to', 'csv', '--out', 'pages'],
+      { cwd: early },
+    )
     const ended = new Promise<number | null>((done) => child.on('exit', (code) => done(code)))
-    // When the first file has its final name.
-    try {
-      for await (const { filename } of watch(pages, { signal: stop.signal })) {
-        if (filename === null || !/^r-.*\.csv$/.test(filename)) continue
-        child.kill(signal)
+    for await (const { filename } of watch(join(early, 'pages'), { signal: stop.signal }))
+      if (filename?.endsWith('.part')) {
+        child.kill('SIGINT')
         break
       }
-    } finally {
-      stop.abort()
-    }
-    await ended
-    const names = await readdir(pages)
-    seen.push(`${signal} ${names.filter((name) => /^r-.*\.csv$/.test(name)).length}`)
-    expect(names.filter((name) => name.endsWith('.part'))).toEqual([])
-  }
-  expect(seen).toEqual(['SIGINT 150', 'SIGTERM 150'])
-  // Stopped while it still writes, it leaves nothing.
-  const early = await folder({
-    'r.acuarela.yaml': REPORT,
-    'sales.csv': `region,shop,amount\n${shops.map((shop, i) => `Coast,${shop},${i}`).join('\n')}\n`,
-    'pages/keep.txt': '',
-  })
-  const stop = new AbortController()
-  const child = spawn(
-    process.execPath,
-    [TOOL, 'paint', 'r.acuarela.yaml', '--each', 'shop', '--to', 'csv', '--out', 'pages'],
-    { cwd: early },
-  )
-  const ended = new Promise<number | null>((done) => child.on('exit', (code) => done(code)))
-  for await (const { filename } of watch(join(early, 'pages'), { signal: stop.signal }))
-    if (filename?.endsWith('.part')) {
-      child.kill('SIGINT')
-      break
-    }
-  stop.abort()
-  const code = await ended
-  const left = (await readdir(join(early, 'pages'))).filter((name) => name !== 'keep.txt')
-  // All or none: it may have reached its renames before the signal was handled.
-  expect([0, 150]).toContain(left.length)
-  expect(code === 130 || code === 0).toBe(true)
-  expect(left.some((name) => name.endsWith('.part'))).toBe(false)
-})
+    stop.abort()
+    const code = await ended
+    const left = (await readdir(join(early, 'pages'))).filter((name) => name !== 'keep.txt')
+    // All or none: it may have reached its renames before the signal was handled.
+    expect([0, 150]).toContain(left.length)
+    expect(code === 130 || code === 0).toBe(true)
+    expect(left.some((name) => name.endsWith('.part'))).toBe(false)
+  },
+)

@@ -143,7 +143,7 @@ test('no path but the files of the page and the report, no other method, nothing
     ).toBe('refused')
 })
 
-test('two servers do not log each other out; a wrong use is told', async () => {
+test.runIf(FULL)('two servers do not log each other out; a wrong use is told', async () => {
   const cwd = market()
   const [one, other] = await Promise.all([start(cwd, ['stalls.acuarela.yaml']), start(cwd, ['stalls.acuarela.yaml'])])
   const cookies = await Promise.all(

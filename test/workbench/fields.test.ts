@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest'
+import { FULL } from '../support/effort.js'
 import { textOf, usePage } from '../support/workbench.js'
 
 const { opened } = usePage()
@@ -40,7 +41,7 @@ test('a formula is completed and its mistakes are told while it is typed; nothin
   expect(faults).toEqual([])
 })
 
-test('while a menu is open or a button is pressed, no list or form changes under the pointer', async () => {
+test.runIf(FULL)('while a menu is open or a button is pressed, no list or form changes under the pointer', async () => {
   const { page, faults } = await opened()
   page.setDefaultTimeout(20_000)
   const rules = page.getByRole('region', { name: 'Rules', exact: true })
