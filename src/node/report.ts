@@ -29,10 +29,10 @@ export async function openLiveFile(
   path: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<{ page: Page; live: PageBundle; carried: string[] }> {
+): Promise<{ decided: DecidedReport; page: Page; live: PageBundle; carried: string[] }> {
   return withSources(path, settings, shown, async (file, opened, all) => {
-    const { decided, ...carried } = await bundleReport(file, opened, all)
-    return { page: decided.page, ...carried }
+    const bundle = await bundleReport(file, opened, all)
+    return { page: bundle.decided.page, ...bundle }
   })
 }
 

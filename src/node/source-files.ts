@@ -4,7 +4,7 @@ import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import { ProblemError, problem } from '../problem/problem.js'
 import { FORMATS } from '../source/formats/registry.js'
-import type { SourceFile } from '../source/source-file.js'
+import { isPattern, type SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 
 /**
@@ -63,7 +63,7 @@ export async function totalBytes(names: readonly string[], folder: string): Prom
 
 /** A name with `*`, `?`, `{` or `[` is a pattern, unless a file has that name. Sorted by name. */
 export async function namesOf(file: string, folder: string): Promise<string[]> {
-  if (!/[*?{[]/.test(file)) return [file]
+  if (!isPattern(file)) return [file]
   const { glob } = await import('tinyglobby')
   const names = await glob(file, { cwd: folder, onlyFiles: true, expandDirectories: false })
   if (names.length === 0) throw new ProblemError([problem('no-files', { file })])

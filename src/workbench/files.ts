@@ -1,4 +1,5 @@
 import { readReport } from '../file/report.js'
+import { isPattern } from '../source/source-file.js'
 
 /** Files by their names, as they were given: maybe with folders, always with `/`. */
 export type Files = ReadonlyMap<string, string | Uint8Array>
@@ -23,7 +24,7 @@ export function fileNamed(files: Files, wanted: string): string | undefined {
 export async function filesLike(files: Files, wanted: string): Promise<string[]> {
   const one = fileNamed(files, wanted)
   if (one !== undefined) return [one]
-  if (!/[*?{[]/.test(wanted)) return []
+  if (!isPattern(wanted)) return []
   // Few reports have patterns.
   const { default: picomatch } = await import('picomatch')
   const names = [...files.keys()]

@@ -8,6 +8,7 @@ import { useEditing } from '../support/edit-server.js'
 import { FULL } from '../support/effort.js'
 import { writeParquet } from '../support/engines.js'
 import { type } from '../support/pointing.js'
+import { acuarela } from '../support/tool.js'
 import { painted, textOf, watchText } from '../support/workbench.js'
 
 const browser = useBrowser()
@@ -213,4 +214,22 @@ test('data alone become a starter that asks where it is saved; rows of a databas
   await button(served.page, 'Save').click()
   await expect.poll(() => served.page.locator('.report .main').textContent(), SOON).toContain('Packed')
   expect(await region(served.page, 'File').locator('.problems li').count()).toBe(0)
+})
+
+test.runIf(FULL)('a workbook becomes a starter, and the report that is saved reads it', async () => {
+  const { cwd } = market()
+  const { code } = await acuarela(['paint', 'stalls.acuarela.yaml', '--out', 'painted.ods'], cwd)
+  expect(code).toBe(0)
+  const server = await start(cwd, ['painted.ods'])
+  const { page, faults } = await opened(server.address)
+  expect(await region(page, 'Data').textContent()).toContain('3 rows')
+  expect(await page.locator('.report .main').textContent()).toContain('Elm')
+  await button(page, 'Save').click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('textbox').fill('again.acuarela.yaml')
+  await dialog.getByRole('button', { name: 'Save the file' }).click()
+  await expect.poll(() => existsSync(join(cwd, 'again.acuarela.yaml')), SOON).toBe(true)
+  const { out } = await acuarela(['paint', 'again.acuarela.yaml', '--to', 'csv'], cwd)
+  expect(out).toContain('Elm')
+  expect(faults).toEqual([])
 })

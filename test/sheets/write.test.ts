@@ -140,7 +140,7 @@ test('widths fit the texts, headings stay and are repeated, wide sheets lie acro
         const entry = settings.slice(settings.indexOf(`config:name="${sheet.name.replaceAll('&', '&amp;')}"`))
         expect(/VerticalSplitPosition" config:type="int">(\d+)</.exec(entry)?.[1]).toBe(String(last + 1))
       }
-      expect(sheet.printRange).toMatch(/^\$'.*'\.\$A\$1:\$[A-Z]+\$\d+$/)
+      expect(sheet.printRange).toMatch(new RegExp(`^\\$'.*'\\.\\$A\\$1:\\$[A-Z]+\\$${sheet.rows.length}$`))
     }
   }
 })
@@ -162,6 +162,24 @@ test('groups fold under their totals, outer keys are merged, and what is covered
       [true, 1],
     ]).flat(),
   )
+})
+
+test('a sheet without rows says so in one line, which is the last that is printed', async () => {
+  const page = await openReport(
+    {
+      title: 't',
+      sources: { s: { file: 's.csv' } },
+      measures: { amount: 'sum(amount)', rows: 'count()' },
+      exhibits: [
+        { name: 'e', where: 'amount > 100', table: { rows: 'shop', columns: 'line', show: ['amount', 'rows'] } },
+      ],
+    } as never,
+    { s: 'shop,line,amount\nQuay,Roses,12\n' },
+  )
+  const [sheet] = readBook(await toOds(page)).sheets
+  const texts = sheet.rows.map(({ cells }) => cells[0].text)
+  expect(texts).toContain('No rows.')
+  expect(sheet.printRange).toMatch(new RegExp(`\\$${texts.length}$`))
 })
 
 test.each(['de', 'fr-CH', 'ar-EG', 'hi-IN', 'en'])(

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type OutFile, writeFiles } from '../../node/files.js'
-import { decideReportFile, openLiveFile } from '../../node/report.js'
+import { openLiveFile } from '../../node/report.js'
 import { OUTPUTS } from '../../output/registry.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { ruleWords } from '../../report/inspect/rules.js'
@@ -42,8 +42,7 @@ export async function demoCommand(
   ]
   await writeFiles(data)
   const report = data[data.length - 1]
-  const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
-  const { decided } = await decideReportFile(report.path, { today: io.today() }, report.shown)
+  const { decided, page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const rules = ruleWords(decided)
   const pages: OutFile[] = []
   for (const { key, render } of OUTPUTS.filter((output) => WRITTEN.includes(output.key)))

@@ -2,7 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import type { PageRenderer } from '../../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
 import { inputFiles } from '../../node/inputs.js'
-import { decideReportFile, openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
+import { decideReportFile, openEachPage, openLiveFile, type PageOf } from '../../node/report.js'
 import type { Output, RenderOptions } from '../../output/output.js'
 import { OUTPUTS } from '../../output/registry.js'
 import type { Page } from '../../page/page.js'
@@ -70,23 +70,21 @@ async function pagesOf(
     options.fragment !== true &&
     options.each === undefined &&
     (options.exhibit ?? []).length === 0
-  // Standard input is read once.
-  const isAsked = formats.some((format) => format.rules) && !(live && report === '-')
-  const rules = isAsked ? await rulesOf(path, settings, report) : undefined
-  const more = rules && { rules: rules.rules }
-  if (live) return [{ value: '', ...(await openLiveFile(path, settings, report)), ...more }]
+  const asked = formats.some((format) => format.rules) ? await import('../../report/inspect/rules.js') : undefined
+  if (live) {
+    const { decided, ...opened } = await openLiveFile(path, settings, report)
+    return [{ value: '', ...opened, ...(asked && { rules: asked.ruleWords(decided) }) }]
+  }
+  const only = ({ value, page }: PageOf): PageOf => ({ value, page: onlyExhibits(page, options.exhibit ?? []) })
+  if (options.each !== undefined && asked === undefined)
+    return (await openEachPage(path, options.each, settings, report)).map(only)
+  const { decided } = await decideReportFile(path, settings, report)
+  const told = asked && { rules: asked.ruleWords(decided) }
   const pages =
     options.each === undefined
-      ? [{ value: '', page: rules?.page ?? (await openReportFile(path, settings, report)) }]
+      ? [{ value: '', page: decided.page }]
       : await openEachPage(path, options.each, settings, report)
-  return pages.map(({ value, page }) => ({ value, page: onlyExhibits(page, options.exhibit ?? []), ...more }))
-}
-
-/** The page, and its rules as sentences. */
-async function rulesOf(path: string, settings: Settings, report: string): Promise<Pick<PageOf, 'page' | 'rules'>> {
-  const { ruleWords } = await import('../../report/inspect/rules.js')
-  const { decided } = await decideReportFile(path, settings, report)
-  return { page: decided.page, rules: ruleWords(decided) }
+  return pages.map((page) => ({ ...only(page), ...told }))
 }
 
 function onlyExhibits(page: Page, names: readonly string[]): Page {

@@ -187,7 +187,9 @@ function exhibitSheet(
     return `<table:table-column table:style-name="${isWord ? OWN.signWords : (NAMED_COLUMNS[part] ?? styles.column(widths[c]))}"/>`
   })
   const isWide = widths.reduce((sum, width) => sum + width, 0) > UPRIGHT
-  const last = `$${columnLetters(plan.columns.length - 1)}$${above.length + headCount + rowCount + messages.length}`
+  // In place of heads and rows a sheet without cells has one line that says so.
+  const written = empty === null ? headCount + rowCount : 1
+  const last = `$${columnLetters(plan.columns.length - 1)}$${above.length + written + messages.length}`
   const range = `${quotedSheet(name).replace(/^/, '$')}.$A$1:${last}`
   const headings = plan.columns.filter(({ part }) => part === 'head').length
   const isFrozen = empty === null && picture === undefined

@@ -4,7 +4,7 @@ import { problem } from '../../../problem/workbook.js'
 import type { SourceTable } from '../../../table/source-table.js'
 import { zoneDay } from '../../../time/zone.js'
 import { createRawTable } from '../../raw.js'
-import type { SourceFile } from '../../source-file.js'
+import { isPattern, type SourceFile } from '../../source-file.js'
 import { type ReadOptions, typedTable } from '../../typed.js'
 import { unpackContent } from './archive.js'
 import { KIND } from './cell.js'
@@ -76,14 +76,14 @@ async function wantedOf({ sheet, range, header }: ReadOptions): Promise<Wanted> 
     problems.push(problem('bad-range', { text: range }, { path: ['range'] }))
   if (range !== undefined && header !== undefined) problems.push(problem('range-and-header', {}, { path: ['header'] }))
   if (problems.length > 0) throw new ProblemError(problems)
-  const isPattern = sheet !== undefined && /[*?{[]/.test(sheet)
+  const takesPattern = sheet !== undefined && isPattern(sheet)
   let isWanted: Wanted['isWanted']
-  if (sheet !== undefined && isPattern) {
+  if (sheet !== undefined && takesPattern) {
     const { default: picomatch } = await import('picomatch')
     const isLike = picomatch(sheet, { windows: false, dot: true, bash: true })
     isWanted = (name) => name === sheet || isLike(name)
   } else if (sheet !== undefined) isWanted = (name) => name === sheet
-  return { isWanted, isPattern, range: parsed, header: header === undefined ? undefined : header - 1 }
+  return { isWanted, isPattern: takesPattern, range: parsed, header: header === undefined ? undefined : header - 1 }
 }
 
 function readFile(
@@ -101,7 +101,7 @@ function readFile(
       read.names.push(name)
       // A sheet may have a name that looks like a pattern.
       const isExact = name === options.sheet && table.columns.length === 0
-      const isPattern = wanted.isPattern && !isExact
+      const isOneOfMany = wanted.isPattern && !isExact
       // The first sheet of a painted report that has data, not its legend.
       const isFirst = wanted.isWanted === undefined && reader === undefined && style !== OWN.words
       if (!isFirst && wanted.isWanted?.(name) !== true) return undefined
@@ -110,7 +110,7 @@ function readFile(
         sheet: name,
         range: wanted.range,
         header: wanted.header,
-        nameColumn: isPattern ? NAME_COLUMN : undefined,
+        nameColumn: isOneOfMany ? NAME_COLUMN : undefined,
         isOwn,
         file,
         noLimit,
