@@ -61,47 +61,50 @@ test.runIf(FULL)(
   },
 )
 
-test('a pigment and a parameter that two reports share run through both, each in a tree of its own', async () => {
-  const { page, faults } = await browser.open()
-  await page.goto(await serve('one-rule-many-pages'))
-  await page.locator('html[data-ready=yes]').waitFor()
-  /** The fill and text of every cell of the shared rule. */
-  const cells = (): Promise<string[]> =>
-    page
-      .locator('#margins tbody td:last-child > span, #buyers tbody td')
-      .evaluateAll((all) =>
-        all.map((element) => `${element.textContent?.split(',')[0]} ${getComputedStyle(element).backgroundColor}`),
+test.runIf(FULL)(
+  'a pigment and a parameter that two reports share run through both, each in a tree of its own',
+  async () => {
+    const { page, faults } = await browser.open()
+    await page.goto(await serve('one-rule-many-pages'))
+    await page.locator('html[data-ready=yes]').waitFor()
+    /** The fill and text of every cell of the shared rule. */
+    const cells = (): Promise<string[]> =>
+      page
+        .locator('#margins tbody td:last-child > span, #buyers tbody td')
+        .evaluateAll((all) =>
+          all.map((element) => `${element.textContent?.split(',')[0]} ${getComputedStyle(element).backgroundColor}`),
+        )
+    const well = (list: string[]): string[] => [...new Set(list.filter((text) => text.startsWith('Well')))]
+    const before = await cells()
+    expect(before.length).toBeGreaterThan(40)
+    // The same style in both reports.
+    expect(well(before).length).toBe(1)
+    await page.locator('#pigment').fill('#8b4aad')
+    await expect
+      .poll(
+        async () => {
+          const now = await cells()
+          return now.length === before.length && well(now).join() !== well(before).join()
+        },
+        { timeout: 20_000 },
       )
-  const well = (list: string[]): string[] => [...new Set(list.filter((text) => text.startsWith('Well')))]
-  const before = await cells()
-  expect(before.length).toBeGreaterThan(40)
-  // The same style in both reports.
-  expect(well(before).length).toBe(1)
-  await page.locator('#pigment').fill('#8b4aad')
-  await expect
-    .poll(
-      async () => {
-        const now = await cells()
-        return now.length === before.length && well(now).join() !== well(before).join()
-      },
-      { timeout: 20_000 },
+      .toBe(true)
+    const purple = await cells()
+    expect(well(purple).length).toBe(1)
+    expect(well(purple)).not.toEqual(well(before))
+    expect(purple.filter((text) => !text.startsWith('Well'))).toEqual(before.filter((text) => !text.startsWith('Well')))
+    await page.locator('#floor').fill('55')
+    await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
+    const strict = await cells()
+    expect(strict.filter((text) => text.startsWith('Short')).length).toBeGreaterThan(
+      purple.filter((text) => text.startsWith('Short')).length,
     )
-    .toBe(true)
-  const purple = await cells()
-  expect(well(purple).length).toBe(1)
-  expect(well(purple)).not.toEqual(well(before))
-  expect(purple.filter((text) => !text.startsWith('Well'))).toEqual(before.filter((text) => !text.startsWith('Well')))
-  await page.locator('#floor').fill('55')
-  await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
-  const strict = await cells()
-  expect(strict.filter((text) => text.startsWith('Short')).length).toBeGreaterThan(
-    purple.filter((text) => text.startsWith('Short')).length,
-  )
-  // Filtering one report leaves the other as it is.
-  const other = await page.locator('#buyers tbody').textContent()
-  await openChip(page.locator('#margins'), 'Region')
-  await page.getByRole('checkbox', { name: 'Coast' }).check()
-  await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
-  expect(await page.locator('#buyers tbody').textContent()).toBe(other)
-  expect(faults).toEqual([])
-})
+    // Filtering one report leaves the other as it is.
+    const other = await page.locator('#buyers tbody').textContent()
+    await openChip(page.locator('#margins'), 'Region')
+    await page.getByRole('checkbox', { name: 'Coast' }).check()
+    await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
+    expect(await page.locator('#buyers tbody').textContent()).toBe(other)
+    expect(faults).toEqual([])
+  },
+)

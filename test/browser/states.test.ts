@@ -173,7 +173,7 @@ const THEMES = ['light', 'dark'] as const
 /** 640 is a page of 1280 pixels at 200 % zoom. */
 const WIDTHS = FULL ? [1280, 640, 320] : [1280, 320]
 /** In the short run each case has every so many-th state, by turns. */
-const SHORT = 8
+const SHORT = 14
 
 /** What axe finds: on the whole page, or in the parts that a state is about. */
 async function finds(page: Page, about?: string): Promise<string[]> {

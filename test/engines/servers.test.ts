@@ -5,6 +5,7 @@ import { type GridExhibit, openReport, type ReportSpec } from 'acuarela/report'
 import Papa from 'papaparse'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { FULL } from '../support/effort.js'
 import { statement } from '../support/engines.js'
 import { exhibitOf, nameOf, type Painted } from '../support/painted.js'
 import { hasPostgres, type Server, startPostgres } from '../support/postgres.js'
@@ -179,31 +180,34 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
     }
   })
 
-  test('a table spread by year over two servers gives the same report, and the far server sums up its own rows', async () => {
-    const spread = REPORT.replace('table: sales', 'table: spread')
-    const fromOne = values(painted(await paint(await reportIn(), one.url)))
-    const fromTwo = values(painted(await paint(await reportIn(spread), one.url)))
-    expect([...fromTwo]).toEqual([...fromOne])
-    // The statements are read from the server's log, and planned again.
-    const asked = await statementsOf(one.url, 'spread')
-    const summed = asked.filter(
-      (text) => text.includes('GROUP BY') && text.includes('sum(') && !text.includes('percentile_cont'),
-    )
-    let remote = 0
-    for (const text of summed) {
-      const plain = text.replace(/\$\d+/g, "''")
-      const [, { rows }] = await statement(
-        one.url,
-        'SET enable_partitionwise_aggregate = on',
-        `EXPLAIN (VERBOSE) ${plain}`,
+  test.runIf(FULL)(
+    'a table spread by year over two servers gives the same report, and the far server sums up its own rows',
+    async () => {
+      const spread = REPORT.replace('table: sales', 'table: spread')
+      const fromOne = values(painted(await paint(await reportIn(), one.url)))
+      const fromTwo = values(painted(await paint(await reportIn(spread), one.url)))
+      expect([...fromTwo]).toEqual([...fromOne])
+      // The statements are read from the server's log, and planned again.
+      const asked = await statementsOf(one.url, 'spread')
+      const summed = asked.filter(
+        (text) => text.includes('GROUP BY') && text.includes('sum(') && !text.includes('percentile_cont'),
       )
-      const plan = rows.map((row) => Object.values(row)[0]).join('\n')
-      if (!plan.includes('sales_2023')) continue
-      remote++
-      expect(plan).toMatch(/Remote SQL: SELECT .*sum\(.*GROUP BY/)
-    }
-    expect(remote).toBeGreaterThan(1)
-  })
+      let remote = 0
+      for (const text of summed) {
+        const plain = text.replace(/\$\d+/g, "''")
+        const [, { rows }] = await statement(
+          one.url,
+          'SET enable_partitionwise_aggregate = on',
+          `EXPLAIN (VERBOSE) ${plain}`,
+        )
+        const plan = rows.map((row) => Object.values(row)[0]).join('\n')
+        if (!plan.includes('sales_2023')) continue
+        remote++
+        expect(plan).toMatch(/Remote SQL: SELECT .*sum\(.*GROUP BY/)
+      }
+      expect(remote).toBeGreaterThan(1)
+    },
+  )
 
   test('only summarised cells cross the wire', async () => {
     const sizes: number[] = []
@@ -276,7 +280,7 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
     expect(run.code).toBe(2)
   })
 
-  test('a server killed while it answers is a lost connection, and nothing is written', async () => {
+  test.runIf(FULL)('a server killed while it answers is a lost connection, and nothing is written', async () => {
     const doomed = await startPostgres()
     const text = REPORT.replace(
       'table: sales',

@@ -206,7 +206,7 @@ test('what is built again after an edit, and what is kept, is the report of the 
     { do: 'set', path: ['exhibits', 3, 'title'], value: 'Shops' },
     { do: 'remove', path: ['exhibits', 7] },
   ]
-  const made = some(edits, 2)
+  const made = some(edits, 4)
   for (const edit of made) {
     const { draft, problems } = await bench.do(edit)
     expect([edit, draft.refused, problems]).toEqual([edit, undefined, []])
@@ -228,7 +228,7 @@ test('the same where exhibits look at two times: what changed, an unfinished mon
     { do: 'unset', path: ['rules', 1, 'only'] },
     { do: 'set', path: ['since'], value: '2 months' },
   ]
-  for (const edit of edits) {
+  for (const edit of some(edits, 2)) {
     const { draft, problems } = await bench.do(edit)
     expect([edit, draft.refused, problems]).toEqual([edit, undefined, []])
     const { page } = await bench.session.answer(UNTOUCHED)
