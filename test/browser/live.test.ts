@@ -276,39 +276,42 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   expect(faults).toEqual([])
 })
 
-test('what lies behind the rest of a key is that of all the others; behind a cell of a month, that of its row; nothing behind records', async () => {
-  const { page, faults } = await live()
-  const { out } = await acuarela(['paint', SPRING, '--to', 'json', '--quiet'])
-  const painted = JSON.parse(out) as Painted
-  const lines = exhibitOf(painted, 'lines').cells.flatMap(({ row, level }) =>
-    level.row === 'detail' && row.line !== null ? [row.line] : [],
-  )
-  const six = [...new Set(lines)]
-  expect(six).toHaveLength(6)
-  const figures = await monthly({
-    rest: `not (line in (${six.map((line) => `'${line}'`).join(', ')})) or line is missing`,
-    roses: "line = 'Roses'",
-  })
-  /** The last value, the lowest and the highest, as printed on the page. */
-  const said = (exhibit: string, name: string): RegExp => {
-    const cells = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
-    const sorted = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
-    const escaped = [cells.at(-1), sorted[0], sorted.at(-1)].map((cell) => cell?.text.replace(/[$.]/g, '\\$&'))
-    return new RegExp(`^${name}, Revenue: .* ${escaped[0]}, lowest .* ${escaped[1]}, highest .* ${escaped[2]}$`)
-  }
-  const behind = page.locator('.whybox .behind p')
-  const other = page.locator('section:has(#x-lines) tbody tr', { hasText: 'Other lines' }).locator('td').first()
-  await other.hover()
-  await expect.poll(() => behind.textContent(), { timeout: 20_000 }).toMatch(said('rest', 'Other lines'))
-  const month = page.locator('section:has(#x-seasons) .heat tbody tr', { hasText: 'Roses' }).locator('td').nth(20)
-  await month.hover()
-  await expect.poll(() => behind.textContent(), { timeout: 20_000 }).toMatch(said('roses', 'Roses'))
-  await page.locator('section:has(#x-orders) tbody td').nth(5).hover()
-  await page.locator('.whybox', { hasText: 'Row ' }).waitFor()
-  await page.waitForTimeout(400)
-  expect(await behind.count()).toBe(0)
-  expect(faults).toEqual([])
-})
+test.runIf(FULL)(
+  'what lies behind the rest of a key is that of all the others; behind a cell of a month, that of its row; nothing behind records',
+  async () => {
+    const { page, faults } = await live()
+    const { out } = await acuarela(['paint', SPRING, '--to', 'json', '--quiet'])
+    const painted = JSON.parse(out) as Painted
+    const lines = exhibitOf(painted, 'lines').cells.flatMap(({ row, level }) =>
+      level.row === 'detail' && row.line !== null ? [row.line] : [],
+    )
+    const six = [...new Set(lines)]
+    expect(six).toHaveLength(6)
+    const figures = await monthly({
+      rest: `not (line in (${six.map((line) => `'${line}'`).join(', ')})) or line is missing`,
+      roses: "line = 'Roses'",
+    })
+    /** The last value, the lowest and the highest, as printed on the page. */
+    const said = (exhibit: string, name: string): RegExp => {
+      const cells = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
+      const sorted = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
+      const escaped = [cells.at(-1), sorted[0], sorted.at(-1)].map((cell) => cell?.text.replace(/[$.]/g, '\\$&'))
+      return new RegExp(`^${name}, Revenue: .* ${escaped[0]}, lowest .* ${escaped[1]}, highest .* ${escaped[2]}$`)
+    }
+    const behind = page.locator('.whybox .behind p')
+    const other = page.locator('section:has(#x-lines) tbody tr', { hasText: 'Other lines' }).locator('td').first()
+    await other.hover()
+    await expect.poll(() => behind.textContent(), { timeout: 20_000 }).toMatch(said('rest', 'Other lines'))
+    const month = page.locator('section:has(#x-seasons) .heat tbody tr', { hasText: 'Roses' }).locator('td').nth(20)
+    await month.hover()
+    await expect.poll(() => behind.textContent(), { timeout: 20_000 }).toMatch(said('roses', 'Roses'))
+    await page.locator('section:has(#x-orders) tbody td').nth(5).hover()
+    await page.locator('.whybox', { hasText: 'Row ' }).waitFor()
+    await page.waitForTimeout(400)
+    expect(await behind.count()).toBe(0)
+    expect(faults).toEqual([])
+  },
+)
 
 test('a tapped cell shows its reason until the reader taps elsewhere', async () => {
   const opened = await browser.open()

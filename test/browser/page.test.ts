@@ -5,6 +5,7 @@ import { pathToFileURL } from 'node:url'
 import { wcagContrast } from 'culori'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { FULL } from '../support/effort.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, folder } from '../support/tool.js'
 
@@ -174,99 +175,103 @@ test('on paper the page keeps its colours and repeats the heads of its tables', 
   expect((await page.pdf({ format: 'A4' })).subarray(0, 5).toString()).toBe('%PDF-')
 })
 
-test('long names, close lines, wide axes, negative and missing values: nothing is cut, nothing overlaps', async () => {
-  const rows = ['date,region,shop,amount']
-  for (let m = 1; m <= 12; m++)
-    for (const [s, shop] of ['A shop with quite a long name, Ltd', 'B', 'Larkmoor'].entries())
-      if (shop !== 'B' || m % 3 > 0)
-        rows.push(
-          `2025-${String(m).padStart(2, '0')}-10,A region whose name goes on,"${shop}",${(m * 37 + s * 91) * 1000 - 250_000}`,
-        )
-  const report = {
-    title: 'Edges',
-    locale: 'de-DE',
-    sources: { s: { file: 's.csv', date: 'date' } },
-    measures: { net: { formula: 'sum(amount)', format: 'money EUR 0 signed', label: 'Net sales of everything' } },
-    parameters: { goal: { value: 20_000, label: 'Goal', format: 'money EUR 0' } },
-    statuses: { good: { wash: 'aqua', icon: 'up' }, bad: { wash: 'coral', icon: 'down' } },
-    rules: [
-      {
-        paint: 'net',
-        bands: [
-          { above: 'goal', status: 'good' },
-          { below: '-goal', status: 'bad' },
-        ],
-      },
-      { paint: 'region', bands: [{ contains: 'name', status: 'good' }] },
-    ],
-    exhibits: [
-      {
-        name: 't',
-        table: {
-          rows: ['region', 'shop'],
-          columns: 'month',
-          show: 'net',
-          totals: { rows: 'bottom', columns: 'right' },
+test.runIf(FULL)(
+  'long names, close lines, wide axes, negative and missing values: nothing is cut, nothing overlaps',
+  async () => {
+    const rows = ['date,region,shop,amount']
+    for (let m = 1; m <= 12; m++)
+      for (const [s, shop] of ['A shop with quite a long name, Ltd', 'B', 'Larkmoor'].entries())
+        if (shop !== 'B' || m % 3 > 0)
+          rows.push(
+            `2025-${String(m).padStart(2, '0')}-10,A region whose name goes on,"${shop}",${(m * 37 + s * 91) * 1000 - 250_000}`,
+          )
+    const report = {
+      title: 'Edges',
+      locale: 'de-DE',
+      sources: { s: { file: 's.csv', date: 'date' } },
+      measures: { net: { formula: 'sum(amount)', format: 'money EUR 0 signed', label: 'Net sales of everything' } },
+      parameters: { goal: { value: 20_000, label: 'Goal', format: 'money EUR 0' } },
+      statuses: { good: { wash: 'aqua', icon: 'up' }, bad: { wash: 'coral', icon: 'down' } },
+      rules: [
+        {
+          paint: 'net',
+          bands: [
+            { above: 'goal', status: 'good' },
+            { below: '-goal', status: 'bad' },
+          ],
         },
-      },
-      {
-        name: 'c',
-        chart: { along: 'month', show: 'net', references: [{ at: 'goal' }, { at: '-goal', label: 'Floor' }] },
-      },
-      { name: 'd', beside: 'c', chart: { along: 'shop', show: 'net' } },
-      { name: 'none', where: "shop = 'Mars'", table: { rows: 'shop', show: 'net' } },
-    ],
-  }
-  const cwd = await folder({ 'r.json': JSON.stringify(report), 's.csv': rows.join('\n') })
-  expect(await acuarela(['paint', 'r.json', '--out', 'o.html'], cwd)).toMatchObject({ code: 0 })
-  const { page } = await browser.open()
-  await page.goto(pathToFileURL(join(cwd, 'o.html')).href)
-  // A painted name begins before the text of its column, and is not cut.
-  const painted = await page
-    .locator('section:has(#x-t) tbody th > .dab')
-    .evaluateAll((all) =>
-      all.map(
-        (element) =>
-          element.getBoundingClientRect().left - (element.closest('.wide')?.getBoundingClientRect().left ?? 1e9),
-      ),
+        { paint: 'region', bands: [{ contains: 'name', status: 'good' }] },
+      ],
+      exhibits: [
+        {
+          name: 't',
+          table: {
+            rows: ['region', 'shop'],
+            columns: 'month',
+            show: 'net',
+            totals: { rows: 'bottom', columns: 'right' },
+          },
+        },
+        {
+          name: 'c',
+          chart: { along: 'month', show: 'net', references: [{ at: 'goal' }, { at: '-goal', label: 'Floor' }] },
+        },
+        { name: 'd', beside: 'c', chart: { along: 'shop', show: 'net' } },
+        { name: 'none', where: "shop = 'Mars'", table: { rows: 'shop', show: 'net' } },
+      ],
+    }
+    const cwd = await folder({ 'r.json': JSON.stringify(report), 's.csv': rows.join('\n') })
+    expect(await acuarela(['paint', 'r.json', '--out', 'o.html'], cwd)).toMatchObject({ code: 0 })
+    const { page } = await browser.open()
+    await page.goto(pathToFileURL(join(cwd, 'o.html')).href)
+    // A painted name begins before the text of its column, and is not cut.
+    const painted = await page
+      .locator('section:has(#x-t) tbody th > .dab')
+      .evaluateAll((all) =>
+        all.map(
+          (element) =>
+            element.getBoundingClientRect().left - (element.closest('.wide')?.getBoundingClientRect().left ?? 1e9),
+        ),
+      )
+    expect(painted.length).toBeGreaterThan(0)
+    for (const left of painted) expect(left).toBeGreaterThanOrEqual(0)
+    // Names of shops are not broken although the table is wider than the page.
+    const heights = await page
+      .locator('section:has(#x-t) tbody th')
+      .evaluateAll((all) => all.map((th) => th.getBoundingClientRect().height))
+    expect(Math.max(...heights)).toBeLessThan(60)
+    for (const name of ['c', 'd']) {
+      const texts = await page.locator(`section:has(#x-${name}) svg[role=img] text`).evaluateAll((all) =>
+        all
+          .filter((t) => t.textContent !== '')
+          .map((t) => ({
+            text: t.textContent,
+            box: t.getBoundingClientRect(),
+            svg: t.closest('svg')?.getBoundingClientRect(),
+            turned: /rotate\(-/.test(t.getAttribute('transform') ?? ''),
+          })),
+      )
+      expect(texts.length).toBeGreaterThan(8)
+      texts.forEach(({ text, box, svg, turned }, i) => {
+        if (svg !== undefined)
+          expect(box.left >= svg.left - 1 && box.right <= svg.right + 1, `${text} is cut`).toBe(true)
+        // The box of a turned text is mostly empty.
+        for (const other of texts.slice(0, i)) {
+          if (turned || other.turned) continue
+          const apart =
+            box.left >= other.box.right - 1 ||
+            other.box.left >= box.right - 1 ||
+            box.top >= other.box.bottom - 2 ||
+            other.box.top >= box.bottom - 2
+          expect(apart, `${text} and ${other.text}`).toBe(true)
+        }
+      })
+    }
+    expect(await page.locator('section:has(#x-none) .said').textContent()).toBe(
+      'no row is in the period and meets the conditions of this exhibit',
     )
-  expect(painted.length).toBeGreaterThan(0)
-  for (const left of painted) expect(left).toBeGreaterThanOrEqual(0)
-  // Names of shops are not broken although the table is wider than the page.
-  const heights = await page
-    .locator('section:has(#x-t) tbody th')
-    .evaluateAll((all) => all.map((th) => th.getBoundingClientRect().height))
-  expect(Math.max(...heights)).toBeLessThan(60)
-  for (const name of ['c', 'd']) {
-    const texts = await page.locator(`section:has(#x-${name}) svg[role=img] text`).evaluateAll((all) =>
-      all
-        .filter((t) => t.textContent !== '')
-        .map((t) => ({
-          text: t.textContent,
-          box: t.getBoundingClientRect(),
-          svg: t.closest('svg')?.getBoundingClientRect(),
-          turned: /rotate\(-/.test(t.getAttribute('transform') ?? ''),
-        })),
-    )
-    expect(texts.length).toBeGreaterThan(8)
-    texts.forEach(({ text, box, svg, turned }, i) => {
-      if (svg !== undefined) expect(box.left >= svg.left - 1 && box.right <= svg.right + 1, `${text} is cut`).toBe(true)
-      // The box of a turned text is mostly empty.
-      for (const other of texts.slice(0, i)) {
-        if (turned || other.turned) continue
-        const apart =
-          box.left >= other.box.right - 1 ||
-          other.box.left >= box.right - 1 ||
-          box.top >= other.box.bottom - 2 ||
-          other.box.top >= box.bottom - 2
-        expect(apart, `${text} and ${other.text}`).toBe(true)
-      }
-    })
-  }
-  expect(await page.locator('section:has(#x-none) .said').textContent()).toBe(
-    'no row is in the period and meets the conditions of this exhibit',
-  )
-})
+  },
+)
 
 const HOSTILE = [
   '<script>window.pwned = 1</script>',

@@ -4,7 +4,7 @@ import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
 import { type Row, rows, rules, specOf, tableOf } from '../support/rules.js'
 
-const RUNS = { seed: 20261123, numRuns: effort(150, 80) }
+const RUNS = { seed: 20261123, numRuns: effort(150, 40) }
 const COLUMNS = ['x', 'y', 'region']
 
 function each(list: readonly Row[], visit: (row: number, column: string) => void): void {

@@ -172,7 +172,7 @@ test.runIf(FULL)(
   },
 )
 
-test('data alone become a starter that asks where it is saved; rows of a database stay on the server', async () => {
+test('data alone become a starter that asks where it is saved', async () => {
   const cwd = mkdtempSync(join(folder(), 'data-'))
   writeFileSync(join(cwd, 'stalls.csv'), CSV)
   const server = await start(cwd, ['stalls.csv'])
@@ -183,6 +183,10 @@ test('data alone become a starter that asks where it is saved; rows of a databas
   await dialog.getByRole('button', { name: 'Save the file' }).click()
   await expect.poll(() => existsSync(join(cwd, 'market.acuarela.yaml')), SOON).toBe(true)
   await expect.poll(() => page.locator('.brand').textContent(), SOON).toBe('market.acuarela.yamlsaved')
+})
+
+test.runIf(FULL)('rows of a database stay on the server, which opens others once the report is saved', async () => {
+  const cwd = mkdtempSync(join(folder(), 'data-'))
   await writeParquet(
     join(cwd, 'orders.parquet'),
     Array.from({ length: 300 }, (_, i) => ({ stall: `Stall ${i % 7}`, takings: i, sold: '2025-01-03' })),

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
+import { FULL } from '../support/effort.js'
 import { type SheetCell, workbook } from '../support/sheets.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { readBook } from '../support/workbook-reading.js'
@@ -132,7 +133,7 @@ exhibits: [{ name: shops, table: { rows: Shop, show: [revenue], totals: bottom }
   expect(rows(again.out).length).toBe(5)
 })
 
-test('the demo writes a workbook beside its page', async () => {
+test.runIf(FULL)('the demo writes a workbook beside its page', async () => {
   const cwd = await folder()
   const { code, out } = await acuarela(['demo', '--out', 'out'], cwd)
   expect([code, out]).toEqual([0, expect.stringContaining('spring.ods')])

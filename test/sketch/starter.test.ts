@@ -21,8 +21,8 @@ async function sourcesOf(files: Readonly<Record<string, string>>): Promise<Sketc
   )
 }
 
-// In the short run each second.
-test.each(some(CASES, 2))('$name', async ({ files, has, lacks = [] }) => {
+// In the short run each third.
+test.each(some(CASES, 3))('$name', async ({ files, has, lacks = [] }) => {
   const cwd = await folder(files)
   const made = await acuarela(['sketch', ...Object.keys(files), '--out', 's.acuarela.yaml', '--quiet'], cwd)
   expect([made.code, made.err]).toEqual([0, ''])
