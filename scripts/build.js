@@ -33,7 +33,7 @@ writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: 
 const { build } = await import('vite')
 // The tool in a few files instead of some hundreds: it starts a fifth faster. Packages are not
 // bundled, except the colours, which alone are a hundred and fifty files.
-await build({
+const tool = build({
   root,
   configFile: false,
   logLevel: 'error',
@@ -60,10 +60,10 @@ await build({
   },
 })
 // The page that `acuarela edit` serves, with the licences of what is bundled in it.
-await build({
+const page = build({
   configFile: join(root, 'examples/workbench/vite.config.ts'),
   logLevel: 'error',
   build: { outDir: join(dist, 'workbench-page'), license: true },
 })
+await Promise.all([tool, page, buildRuntime(root)])
 chmodSync(new URL('../dist/cli/acuarela.js', import.meta.url), 0o755)
-await buildRuntime(root)
