@@ -6,6 +6,7 @@ import { build, type Rolldown } from 'vite'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { inMenu, openChip, setParameter } from '../support/controls.js'
+import { FULL } from '../support/effort.js'
 import { useEmbedded } from '../support/embed.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, ROOT } from '../support/tool.js'
@@ -78,38 +79,41 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   expect(faults).toEqual([])
 })
 
-test('a report that a server has read and bound is mounted without what reads and binds, and says what the tool says', async () => {
-  await writeFile(join(embedded.folder(), 'carried.json'), await bundleReportFile(SPRING))
-  const { page, faults } = await browser.open()
-  await page.goto(embedded.url('carried.html'))
-  await page.locator('html[data-ready=yes]').waitFor()
-  const shown = async (): Promise<string[]> =>
-    (await page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)').allTextContents()).map(
-      (text) => text.split(', ').at(-1) ?? '',
+test.runIf(FULL)(
+  'a report that a server has read and bound is mounted without what reads and binds, and says what the tool says',
+  async () => {
+    await writeFile(join(embedded.folder(), 'carried.json'), await bundleReportFile(SPRING))
+    const { page, faults } = await browser.open()
+    await page.goto(embedded.url('carried.html'))
+    await page.locator('html[data-ready=yes]').waitFor()
+    const shown = async (): Promise<string[]> =>
+      (await page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)').allTextContents()).map(
+        (text) => text.split(', ').at(-1) ?? '',
+      )
+    const { out } = await acuarela([
+      'paint',
+      SPRING,
+      '--to',
+      'json',
+      '--quiet',
+      '--set',
+      'targetLevel=115%',
+      '--where',
+      "region = 'Coast'",
+    ])
+    const expected = exhibitOf(JSON.parse(out) as Painted, 'shops').cells.filter(({ measure }) => measure === 'revenue')
+    await openChip(page, 'Region')
+    await page.getByRole('checkbox', { name: 'Coast' }).check()
+    await page.locator('.main:not([aria-busy=true])').waitFor()
+    expect(await shown()).toEqual(expected.map(({ text }) => text))
+    expect(await page.locator('section:has(#x-shops) td', { hasText: 'Near target' }).count()).toBe(
+      expected.filter(({ style: look }) => look.status === 'close').length,
     )
-  const { out } = await acuarela([
-    'paint',
-    SPRING,
-    '--to',
-    'json',
-    '--quiet',
-    '--set',
-    'targetLevel=115%',
-    '--where',
-    "region = 'Coast'",
-  ])
-  const expected = exhibitOf(JSON.parse(out) as Painted, 'shops').cells.filter(({ measure }) => measure === 'revenue')
-  await openChip(page, 'Region')
-  await page.getByRole('checkbox', { name: 'Coast' }).check()
-  await page.locator('.main:not([aria-busy=true])').waitFor()
-  expect(await shown()).toEqual(expected.map(({ text }) => text))
-  expect(await page.locator('section:has(#x-shops) td', { hasText: 'Near target' }).count()).toBe(
-    expected.filter(({ style: look }) => look.status === 'close').length,
-  )
-  await page.evaluate(() => (window as unknown as { mounted: { destroy(): void } }).mounted.destroy())
-  expect(await page.locator('section').count()).toBe(0)
-  expect(faults).toEqual([])
-})
+    await page.evaluate(() => (window as unknown as { mounted: { destroy(): void } }).mounted.destroy())
+    expect(await page.locator('section').count()).toBe(0)
+    expect(faults).toEqual([])
+  },
+)
 
 test('what such a page loads at once is no heavier than was wanted', async () => {
   const root = join(ROOT, 'test/browser/embed')

@@ -313,7 +313,7 @@ test.runIf(FULL)(
   },
 )
 
-test('a tapped cell shows its reason until the reader taps elsewhere', async () => {
+test.runIf(FULL)('a tapped cell shows its reason until the reader taps elsewhere', async () => {
   const opened = await browser.open()
   const context = await opened.page
     .context()
@@ -478,7 +478,7 @@ test.runIf(FULL)(
   },
 )
 
-test('a page that was written in the dark theme opens in it, and a link has the last word', async () => {
+test.runIf(FULL)('a page that was written in the dark theme opens in it, and a link has the last word', async () => {
   const file = join(cwd, 'dark.html')
   await acuarela(['paint', shopsReport, '--theme', 'dark', '--out', file, '--quiet'])
   const dark = pathToFileURL(file).href

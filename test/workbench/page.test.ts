@@ -51,7 +51,7 @@ test('a rule is chosen, its limit dragged and moved by keys, undone, and every s
   expect(faults).toEqual([])
 })
 
-test('a rule is said, completed and tried, then ordered, switched off and removed by keys', async () => {
+test.runIf(FULL)('a rule is said, completed and tried, then ordered, switched off and removed by keys', async () => {
   const { page, faults } = await opened()
   await button(page, 'Text').click()
   const say = page.getByRole('combobox', { name: 'Say a rule' })
@@ -113,7 +113,7 @@ test('a data file becomes a painted report; a draft is still there after a reloa
   expect(faults).toEqual([])
 })
 
-test('a workbook becomes a report, and its page a workbook', async () => {
+test.runIf(FULL)('a workbook becomes a report, and its page a workbook', async () => {
   const { page, faults } = await opened()
   const shops = ['Larkmoor', 'Saltmarsh', 'Quay Lane']
   const rows = shops.flatMap((shop, s) =>
