@@ -162,9 +162,9 @@ export function linkRuntime(modules: readonly string[]): string {
 }
 
 /**
- * A part that runs at once, as a function in brackets: engines compile such a function when they
- * parse the script, and others a second time when they are called. Half of the time until a page
- * runs was that.
+ * A part that runs at once, as a function in brackets: engines compile such a function while they
+ * parse the script, and others a second time when they are called. That took a third of the time in
+ * which a page's script starts.
  */
 function eager(code: string): string {
   return `(${code.replace(/^\(([^()]*)\)=>\{/, 'function($1){')})`

@@ -25,7 +25,9 @@ window.addEventListener(
 )
 // The click follows in the same task.
 const release = (): void => void setTimeout(press, 0, false)
-for (const type of ['pointerup', 'pointercancel', 'blur']) window.addEventListener(type, release, true)
+for (const type of ['pointerup', 'pointercancel']) window.addEventListener(type, release, true)
+// That of the window alone: a button that is pressed takes the focus from a field.
+window.addEventListener('blur', release)
 
 function subscribe(listener: () => void): () => void {
   listeners.add(listener)

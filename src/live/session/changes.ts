@@ -1,7 +1,7 @@
 import { type Cell, cellsOf, type Exhibit, type RecordCell, type Strip, type StripPart } from '../../page/page.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { paintedColumns } from '../../report/layout/slots.js'
-import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
+import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report/model/answered.js'
 import { comparesByKeys } from '../../report/transfer/compares-by-keys.js'
 import { type CellStyle, CHANNELS, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
@@ -76,7 +76,7 @@ function comparer(was: Painted | undefined, is: Painted | undefined): (at: numbe
 function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: AnsweredExhibit): ChangedPlaces {
   const places: ChangedPlaces = { moved: [], restyled: [] }
   const width = is.styles.length
-  let columns: { change: (at: number) => number; width: number; node: number }[] | undefined
+  let columns: ComparedColumn[] | undefined
   for (let r = 0; r < is.rows.length; r++) {
     const [oldRow, row] = [was.rows[r], is.rows[r]]
     if (row === oldRow) continue
@@ -96,10 +96,12 @@ function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: Answ
   return places
 }
 
-function comparedColumns(
-  before: AnsweredExhibit,
-  after: AnsweredExhibit,
-): { change: (at: number) => number; width: number; node: number }[] {
+/** A painted column, with how each of its cells differs. */
+interface ComparedColumn extends Pick<PaintedColumn, 'width' | 'node'> {
+  change(at: number): number
+}
+
+function comparedColumns(before: AnsweredExhibit, after: AnsweredExhibit): ComparedColumn[] {
   const old = paintedColumns(before)
   return paintedColumns(after).map(({ painted, width, node }, c) => {
     return { change: comparer(old[c].painted, painted), width, node }
