@@ -37,9 +37,10 @@ export interface MountInput extends MountOptions, ReportInput {}
  * Shows a live report inside an element, in a shadow root of its own, so that styles are separate.
  * Everything is computed in the browser, from the given rows.
  *
+ * @param element as `querySelector` finds it: null is a problem.
  * @throws ProblemError carrying every problem of the report, its data and the options.
  */
-export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
+export async function mount(element: HTMLElement | null, report: ReportSpec, input: MountInput): Promise<Mounted> {
   const root = rootOf(element)
   const { data, today, ...options } = input ?? {}
   const bound = bindInput(report, { data, ...(today !== undefined && { today }) }, 'mount')
@@ -50,11 +51,12 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
  * Shows a report that a server has read and bound, as `bundleReportFile` of `acuarela/node` returns
  * it: its text, or the parsed text. No code that reads or binds is loaded.
  *
+ * @param element as `querySelector` finds it: null is a problem.
  * @throws ProblemError where it is something else, such as the page of an address that is not
  *   there.
  */
 export async function mountBundle(
-  element: HTMLElement,
+  element: HTMLElement | null,
   bundle: string | ReportBundle,
   options: MountOptions = {},
 ): Promise<Mounted> {
@@ -66,12 +68,13 @@ export async function mountBundle(
  * Shows a report that another thread answers: a worker that calls `serveReport` or `serveBundle` of
  * `acuarela/session`. The page stays responsive while large reports are decided.
  *
+ * @param element as `querySelector` finds it: null is a problem.
  * @param port the worker, or one end of a `MessageChannel` whose other end the worker has. The
  *   worker is not terminated with the report.
  * @throws ProblemError where the report was refused there, or the worker does not start.
  */
 export async function mountSession(
-  element: HTMLElement,
+  element: HTMLElement | null,
   port: SessionPort,
   options: MountOptions = {},
 ): Promise<Mounted> {
@@ -82,8 +85,8 @@ export async function mountSession(
   return mountIn(root, await connectSession(port), options, checks)
 }
 
-function rootOf(element: HTMLElement): ShadowRoot {
-  if (typeof element?.attachShadow !== 'function')
+function rootOf(element: HTMLElement | null): ShadowRoot {
+  if (element === null || typeof element?.attachShadow !== 'function')
     throw new ProblemError([problem('no-element', { found: element === null ? 'nothing' : typeof element })])
   return element.shadowRoot ?? element.attachShadow({ mode: 'open' })
 }

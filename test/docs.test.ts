@@ -1,5 +1,5 @@
-import { execFileSync } from 'node:child_process'
-import { readdirSync, readFileSync } from 'node:fs'
+import { execFileSync, spawnSync } from 'node:child_process'
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -52,7 +52,6 @@ test('the README’s library use gives what its comment says', async () => {
     'console.log(JSON.stringify(painting.cell(0, "revenue")))',
   )
   const file = join(ROOT, 'out', `readme-${process.pid}.mjs`)
-  const { mkdirSync, rmSync } = await import('node:fs')
   mkdirSync(dirname(file), { recursive: true })
   await writeFile(file, code)
   const lines: string[] = []
@@ -197,4 +196,35 @@ test('every law that a test cites stands in docs/laws.md, each under one number'
   )
   expect(new Set(cited).size).toBeGreaterThan(20)
   expect(cited.filter((n) => !laws.includes(n))).toEqual([])
+})
+
+/** What the examples of the documents take as given. */
+const GIVEN = ['spec', 'rows', 'text', 'page', 'writeFile', 'report']
+
+test.runIf(FULL)('the TypeScript of the documents is accepted by the compiler, with what it takes as given', () => {
+  const out = join(ROOT, 'out', `docs-${process.pid}`)
+  mkdirSync(out, { recursive: true })
+  const names = readdirSync(join(ROOT, 'docs')).filter((name) => name.endsWith('.md'))
+  let count = 0
+  for (const name of ['README.md', ...names.map((name) => `docs/${name}`)])
+    for (const [, code] of readFileSync(join(ROOT, name), 'utf8').matchAll(/```ts\n([\s\S]*?)```/g)) {
+      const given = GIVEN.filter((one) => !new RegExp(`(const|import[^\n]*) ${one}\\b`).test(code))
+      const head = given.map((one) => `declare const ${one}: any\n`).join('')
+      writeFileSync(join(out, `${name.replaceAll('/', '-')}-${count++}.ts`), `export {}\n${head}${code}`)
+    }
+  expect(count).toBeGreaterThan(8)
+  const compilerOptions = {
+    module: 'nodenext',
+    target: 'es2023',
+    lib: ['es2023', 'dom', 'dom.iterable'],
+    types: [],
+    strict: true,
+    noEmit: true,
+    skipLibCheck: true,
+  }
+  writeFileSync(join(out, 'tsconfig.json'), JSON.stringify({ compilerOptions, include: ['*.ts'] }))
+  const tsc = join(ROOT, 'node_modules/typescript/bin/tsc')
+  const { stdout } = spawnSync(process.execPath, [tsc, '-p', out], { encoding: 'utf8', cwd: out })
+  rmSync(out, { recursive: true })
+  expect(stdout).toBe('')
 })
