@@ -2,7 +2,7 @@ import { expect, test } from 'vitest'
 import { FULL } from '../support/effort.js'
 import { textOf, usePage } from '../support/workbench.js'
 
-const { opened } = usePage()
+const { opened, give } = usePage()
 const SOON = { timeout: 20_000 }
 
 test('a formula is completed and its mistakes are told while it is typed; nothing is written before Enter', async () => {
@@ -84,3 +84,30 @@ test.runIf(FULL)('while a menu is open or a button is pressed, no list or form c
   await where.waitFor({ state: 'detached' })
   expect(faults).toEqual([])
 })
+
+test.runIf(FULL)(
+  'a field keeps the focus when its text is entered, though its rule gets another name by it',
+  async () => {
+    const { page, faults } = await opened()
+    page.setDefaultTimeout(20_000)
+    await give(page, {
+      'stalls.acuarela.yaml': `title: Stalls
+sources: { stalls: { file: stalls.csv } }
+measures: { takings: sum(takings) }
+rules:
+  - { title: Low, paint: takings, bands: [{ below: 90, style: { weight: bold } }] }
+exhibits:
+  - { table: { rows: stall, show: [takings] } }
+`,
+      'stalls.csv': 'stall,takings\nAsh,120\nElm,80\n',
+    })
+    const rules = page.getByRole('region', { name: 'Rules', exact: true })
+    await rules.locator('button.rule').click()
+    const title = page.locator(`[data-path='["rules",0,"title"]'] input`)
+    await title.fill('Few takings')
+    await title.press('Enter')
+    await expect.poll(() => rules.locator('button.rule b').textContent(), SOON).toBe('Few takings')
+    expect(await title.evaluate((element) => element === document.activeElement)).toBe(true)
+    expect(faults).toEqual([])
+  },
+)

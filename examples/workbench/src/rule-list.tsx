@@ -44,14 +44,15 @@ function itemsOf({ rules, draft, isShown }: WorkbenchState): Item[] {
     const isDerived = told === undefined || (told.title === told.rule && /^\w+-\d+$/.test(told.rule))
     return {
       index,
-      key: told?.rule ?? `new ${index}`,
+      // A name that is made of the title or kind changes while these are edited.
+      key: isMap(rule) && typeof rule.name === 'string' ? `named ${rule.name}` : `rule ${index}`,
       title: isDerived ? String(name ?? 'Rule') : told.title,
       paused: isMap(rule) && rule.paused === true,
       told,
     }
   })
   const more = known.slice(written.length).map((told): Item => {
-    return { index: -1, key: told.rule, title: told.title, paused: told.paused, told }
+    return { index: -1, key: `included ${told.rule}`, title: told.title, paused: told.paused, told }
   })
   return [...own, ...more]
 }
