@@ -2,6 +2,7 @@ import { readReport } from '../file/report.js'
 import type { ReportFile } from '../file/report-file.js'
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
+import { ruleWords } from '../report/inspect/rules.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import type { Settings } from '../report/model/bound.js'
 import { decideFrom } from '../report/open.js'
@@ -24,15 +25,39 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
-/** The same with the bundle of a live page; `carried` describes its contents for each source. */
+/** A page of a report file. */
+export interface OpenedPage {
+  page: Page
+  /** The value that it is for, where the report is split by a key; else empty. */
+  value: string
+  /** The rules as sentences. */
+  rules: readonly { title: string; sentence: string }[]
+  /** The bundle of a live page. */
+  live?: PageBundle
+  /** What the bundle contains, a line for each source. */
+  carried?: readonly string[]
+}
+
+function openedPage(decided: DecidedReport, value = ''): OpenedPage {
+  const { page } = decided
+  const title = value === '' ? page.title : `${page.title}: ${value}`
+  return { page: { ...page, title }, value, rules: ruleWords(decided) }
+}
+
+/** A page of a report file, with its rules; as `openReportFile`. */
+export async function openPage(path: string, settings: Settings = {}, shown: string = path): Promise<OpenedPage> {
+  return openedPage((await decideReportFile(path, settings, shown)).decided)
+}
+
+/** A live page of a report file, with its bundle; as `openReportFile`. */
 export async function openLiveFile(
   path: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<{ decided: DecidedReport; page: Page; live: PageBundle; carried: string[] }> {
+): Promise<Required<OpenedPage>> {
   return withSources(path, settings, shown, async (file, opened, all) => {
-    const bundle = await bundleReport(file, opened, all)
-    return { page: bundle.decided.page, ...bundle }
+    const { decided, ...bundle } = await bundleReport(file, opened, all)
+    return { ...openedPage(decided), ...bundle }
   })
 }
 
@@ -57,17 +82,6 @@ export async function livePageOf(path: string, settings: Settings = {}, options:
   return toHtml(page, options, liveParts(live))
 }
 
-/** One page of a report that is split by a key. */
-export interface PageOf {
-  value: string
-  page: Page
-  /** The bundle and its description; left out for a static page. */
-  live?: PageBundle
-  carried?: readonly string[]
-  /** The rules as sentences; left out where no output asks for them. */
-  rules?: readonly { title: string; sentence: string }[]
-}
-
 /**
  * A page for each value of a text column of the first source, filtered to it, in the order of the
  * locale. Rows are read once.
@@ -79,7 +93,7 @@ export async function openEachPage(
   key: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<PageOf[]> {
+): Promise<OpenedPage[]> {
   return withSources(path, settings, shown, async (file, opened, all) => {
     const whole = await decideFrom(file, opened.read, opened.problems, all)
     const { report } = whole
@@ -94,12 +108,11 @@ export async function openEachPage(
     const { compare } = new Intl.Collator(report.locale, { numeric: true })
     const values = words.filter((word) => word !== '').sort(compare)
     if (values.length === 0) throw new ProblemError([problem('each-none', { name: key })])
-    const pages: PageOf[] = []
+    const pages: OpenedPage[] = []
     for (const value of values) {
       const condition = `column('${key.replaceAll("'", "''")}') = '${value.replaceAll("'", "''")}'`
       const where = settings.where === undefined ? condition : `(${settings.where}) and ${condition}`
-      const { page } = await decideFrom(file, opened.read, opened.problems, { ...all, where })
-      pages.push({ value, page: { ...page, title: `${page.title}: ${value}` } })
+      pages.push(openedPage(await decideFrom(file, opened.read, opened.problems, { ...all, where }), value))
     }
     return pages
   })

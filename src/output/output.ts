@@ -13,7 +13,7 @@ export interface RenderOptions {
   ascii?: boolean
   /** Whether painted cells of a workbook are annotated with what painted them. */
   why?: boolean
-  /** The rules as sentences, for an output with `rules`. */
+  /** The rules as sentences. */
   rules?: readonly { title: string; sentence: string }[] | undefined
   /** The bundle of a live HTML page. */
   live?: PageBundle | undefined
@@ -42,8 +42,8 @@ export interface Output {
   parted?: true
   /** Whether it is binary: a terminal cannot show it. */
   binary?: true
-  /** Whether it shows the rules as sentences. */
-  rules?: true
+  /** Whether `--with-why` annotates its cells. */
+  annotates?: true
   /** Whether it is made for a terminal: its control characters are intended. */
   terminal?: true
   /** Prints a page. `renderer` starts the browser once for all pages. */

@@ -5,7 +5,6 @@ import { type OutFile, writeFiles } from '../../node/files.js'
 import { openLiveFile } from '../../node/report.js'
 import { OUTPUTS } from '../../output/registry.js'
 import { ProblemError, problem } from '../../problem/problem.js'
-import { ruleWords } from '../../report/inspect/rules.js'
 import type { Io } from '../io.js'
 import { reading } from '../reading.js'
 
@@ -42,8 +41,7 @@ export async function demoCommand(
   ]
   await writeFiles(data)
   const report = data[data.length - 1]
-  const { decided, page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
-  const rules = ruleWords(decided)
+  const { page, live, rules } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const pages: OutFile[] = []
   for (const { key, render } of OUTPUTS.filter((output) => WRITTEN.includes(output.key)))
     for (const { content } of await render(page, { live, rules }, noRenderer))

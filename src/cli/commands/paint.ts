@@ -2,7 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import type { PageRenderer } from '../../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
 import { inputFiles } from '../../node/inputs.js'
-import { decideReportFile, openEachPage, openLiveFile, type PageOf } from '../../node/report.js'
+import { type OpenedPage, openEachPage, openLiveFile, openPage } from '../../node/report.js'
 import type { Output, RenderOptions } from '../../output/output.js'
 import { OUTPUTS } from '../../output/registry.js'
 import type { Page } from '../../page/page.js'
@@ -39,7 +39,7 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   if (options.out === undefined) checkStandardOut(formats, options, io)
   if (options.withData === true && (options.out === undefined || !formats.some(({ key }) => key === 'html')))
     throw new ProblemError([problem('with-data-out', {})])
-  if (options.withWhy === true && !formats.some(({ rules }) => rules))
+  if (options.withWhy === true && !formats.some(({ annotates }) => annotates))
     throw new ProblemError([problem('with-why-ods', {})])
   if (options.fragment === true && formats.some(({ key }) => key !== 'html'))
     throw new ProblemError([problem('fragment-html', { format: formats.map(({ key }) => key).join(', ') })])
@@ -61,7 +61,7 @@ async function pagesOf(
   settings: Settings,
   formats: readonly Output[],
   io: Io,
-): Promise<PageOf[]> {
+): Promise<OpenedPage[]> {
   const path = resolve(io.cwd, report)
   // A single page of `--each`, or a page with some exhibits, is static.
   const live =
@@ -70,21 +70,12 @@ async function pagesOf(
     options.fragment !== true &&
     options.each === undefined &&
     (options.exhibit ?? []).length === 0
-  const asked = formats.some((format) => format.rules) ? await import('../../report/inspect/rules.js') : undefined
-  if (live) {
-    const { decided, ...opened } = await openLiveFile(path, settings, report)
-    return [{ value: '', ...opened, ...(asked && { rules: asked.ruleWords(decided) }) }]
-  }
-  const only = ({ value, page }: PageOf): PageOf => ({ value, page: onlyExhibits(page, options.exhibit ?? []) })
-  if (options.each !== undefined && asked === undefined)
-    return (await openEachPage(path, options.each, settings, report)).map(only)
-  const { decided } = await decideReportFile(path, settings, report)
-  const told = asked && { rules: asked.ruleWords(decided) }
+  if (live) return [await openLiveFile(path, settings, report)]
   const pages =
     options.each === undefined
-      ? [{ value: '', page: decided.page }]
+      ? [await openPage(path, settings, report)]
       : await openEachPage(path, options.each, settings, report)
-  return pages.map((page) => ({ ...only(page), ...told }))
+  return pages.map((opened) => ({ ...opened, page: onlyExhibits(opened.page, options.exhibit ?? []) }))
 }
 
 function onlyExhibits(page: Page, names: readonly string[]): Page {
@@ -101,7 +92,7 @@ function onlyExhibits(page: Page, names: readonly string[]): Page {
 }
 
 async function printPages(
-  pages: readonly PageOf[],
+  pages: readonly OpenedPage[],
   formats: readonly Output[],
   rendering: RenderOptions,
   report: string,

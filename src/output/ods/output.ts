@@ -10,7 +10,7 @@ export const output: Output = {
     'a workbook by the open standard, a sheet for each exhibit: values with formats and paint; charts as SVG, and as PNG where a browser is found',
   library: '`toOds(page, { why, rules, png })` of `acuarela/workbook`',
   binary: true,
-  rules: true,
+  annotates: true,
   async render(page, { why, rules }, renderer) {
     const { writeOds } = await import('../../view/workbook/document.js')
     const { toSvg } = await import('../../view/svg/checked.js')
