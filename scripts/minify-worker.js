@@ -1,9 +1,8 @@
 // @ts-check
-/** Minifies texts in a thread of its own: two large parts take ten seconds each. */
-import { parentPort } from 'node:worker_threads'
+/** Minifies a text in a thread of its own: two parts of live pages take ten seconds each. */
 import { minify } from 'terser'
 
-parentPort?.on('message', async ({ text, options }) => {
-  const { code } = await minify(text, options)
-  parentPort?.postMessage(code)
-})
+/** @param {{ text: string, options: import('terser').MinifyOptions }} task */
+export default async function minified({ text, options }) {
+  return (await minify(text, options)).code
+}

@@ -6,9 +6,8 @@
  */
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
-import { availableParallelism } from 'node:os'
 import { join, relative } from 'node:path'
-import { Worker } from 'node:worker_threads'
+import Tinypool from 'tinypool'
 import { build } from 'vite'
 
 /**
@@ -17,10 +16,8 @@ import { build } from 'vite'
  */
 const SENTENCES = /problem.catalogue.(?!answer-)/
 
-/**
- * A text for a thread to minify.
- * @typedef {{ text: string, options: import('terser').MinifyOptions, done(code: string): void, failed(error: Error): void }} Job
- */
+/** As many threads as the machine has cores. */
+const threads = new Tinypool({ filename: new URL('./minify-worker.js', import.meta.url).href, minThreads: 0 })
 
 /** @type {import('terser').MinifyOptions} No getter of ours does anything but compute. */
 const MINIFIER = { ecma: 2022, toplevel: true, compress: { passes: 3, unsafe_arrows: true, pure_getters: true } }
@@ -142,61 +139,18 @@ async function shortened(cache, codes) {
  * @param {string} cache its folder
  * @param {string} text
  * @param {import('terser').MinifyOptions} options
+ * @returns {Promise<string>}
  */
 async function kept(cache, text, options) {
   const hash = createHash('sha256').update(JSON.stringify(options)).update(text).digest('hex')
   const file = join(cache, `${hash}.js`)
   if (existsSync(file)) return readFileSync(file, 'utf8')
-  const code = await minified(text, options)
+  const code = await threads.run({ text, options })
   if (code === undefined) throw new Error('the minifier gave nothing')
   mkdirSync(cache, { recursive: true })
   writeFileSync(`${file}.new`, code)
   renameSync(`${file}.new`, file)
   return code
-}
-
-/** @type {Job[]} Waiting for a thread, the largest first. */
-const jobs = []
-let threads = 0
-
-/**
- * Minified in a thread, of which there are as many as the machine has cores.
- *
- * @param {string} text
- * @param {import('terser').MinifyOptions} options
- * @returns {Promise<string>}
- */
-function minified(text, options) {
-  return new Promise((done, failed) => {
-    jobs.push({ text, options, done, failed })
-    jobs.sort((a, b) => b.text.length - a.text.length)
-    // After all that are asked for together.
-    queueMicrotask(() => {
-      if (threads < availableParallelism() && jobs.length > 0) startThread()
-    })
-  })
-}
-
-/** A thread that takes jobs until there are none. */
-function startThread() {
-  threads++
-  const worker = new Worker(new URL('./minify-worker.js', import.meta.url), { execArgv: [] })
-  const next = () => {
-    const job = jobs.shift()
-    if (job === undefined) {
-      threads--
-      worker.terminate()
-      return
-    }
-    worker.removeAllListeners()
-    worker.once('message', (code) => {
-      job.done(code)
-      next()
-    })
-    worker.once('error', job.failed)
-    worker.postMessage({ text: job.text, options: job.options })
-  }
-  next()
 }
 
 /**
