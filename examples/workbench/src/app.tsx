@@ -7,11 +7,11 @@ import { useDocument } from './document.js'
 import { filesOfDrop, type GivenFile } from './files.js'
 import { Findings, useFindings } from './findings.js'
 import { home } from './home.js'
+import { useHeldValue } from './layout-shift.js'
 import { namesOf } from './names.js'
 import { type Pointed, PointedContext } from './pointed.js'
 import { ReportPanel } from './report-panel.js'
 import { RuleList } from './rule-list.js'
-import { useSteady } from './steady.js'
 import { type Looking, TopBar } from './top-bar.js'
 
 // What is seldom seen comes when it is.
@@ -163,8 +163,8 @@ export function App() {
     if (home.isServer) void loadAll()
   }, [isRested])
   const findings = useFindings(isRested ? state : null)
-  const shownFindings = useSteady(findings)
-  const shownState = useSteady(state)
+  const shownFindings = useHeldValue(findings)
+  const shownState = useHeldValue(state)
   const lists = useMemo(() => ({ ...bench, state: shownState }), [bench, shownState])
   const comparison = useComparison(bench, looking.comparesSaved)
   const names = useMemo(

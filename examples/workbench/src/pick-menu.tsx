@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuProvider } from '@ariakit/react'
 import { useState } from 'react'
-import { useOpen } from './steady.js'
+import { useHoldWhile } from './layout-shift.js'
 
 export interface Pick {
   value: string
@@ -27,7 +27,7 @@ interface Props {
  */
 export function PickMenu({ label, children = label, className, isNew = false, picks, onPick }: Props) {
   const [isOpen, setOpen] = useState(false)
-  useOpen(isOpen)
+  useHoldWhile(isOpen)
   return (
     <MenuProvider open={isOpen} setOpen={setOpen}>
       <MenuButton {...{ className, autoFocus: isNew }} aria-label={label}>

@@ -3,13 +3,13 @@ import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, shownPage } from './bench.js'
 import { FindingLine } from './finding-line.js'
 import { Field } from './form.js'
+import { useHeldValue } from './layout-shift.js'
 import { Name } from './name-field.js'
 import type { Names } from './names.js'
 import { PickMenu } from './pick-menu.js'
 import { Samples } from './samples.js'
 import { branches, nodeAt } from './schema.js'
 import { Form } from './single-field.js'
-import { useSteady } from './steady.js'
 import { isMap } from './values.js'
 
 // Plots come when a rule is selected.
@@ -28,7 +28,7 @@ interface Props {
 export function RuleEditor({ bench, index, names, findings }: Props) {
   const { state, edit } = bench
   const [newest, setPlot] = useState<PopulationPlot | undefined>(undefined)
-  const plot = useSteady(newest)
+  const plot = useHeldValue(newest)
   const told = state?.rules[index]
   useEffect(() => {
     let isOld = false

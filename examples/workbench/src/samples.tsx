@@ -1,7 +1,7 @@
 import { themeColor, type Workbench, type WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useState } from 'react'
 import { calls } from './bench.js'
-import { useSteady } from './steady.js'
+import { useHeldValue } from './layout-shift.js'
 
 type Rehearsed = Awaited<ReturnType<Workbench['rehearse']>>
 
@@ -27,7 +27,7 @@ export function Samples({ state, index }: { state: WorkbenchState | null; index:
       clearTimeout(wait)
     }
   }, [state, index])
-  const [first] = useSteady(rehearsed)
+  const [first] = useHeldValue(rehearsed)
   if (first === undefined || first.trials.length === 0) return null
   return (
     <table className="samples">

@@ -1,7 +1,7 @@
 import { Combobox, ComboboxItem, ComboboxList, ComboboxProvider } from '@ariakit/react'
 import { memo, useCallback, useDeferredValue, useEffect, useRef, useState } from 'react'
+import { useHoldWhile } from './layout-shift.js'
 import type { Suggestions } from './names.js'
-import { useOpen } from './steady.js'
 
 interface Props {
   id?: string
@@ -67,7 +67,7 @@ const Suggested = memo(function Suggested({
 export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
-  useOpen(isOpen && suggestions !== undefined)
+  useHoldWhile(isOpen && suggestions !== undefined)
   const field = useRef<HTMLInputElement>(null)
   /** Leaving the field enters what differs from here. */
   const entered = useRef(value)
