@@ -1,8 +1,8 @@
 import { useEffect, useLayoutEffect, useRef, useSyncExternalStore } from 'react'
 
 /**
- * Results of the engine come at any time. While a menu or list is open, or a button is pressed, they
- * would shift the layout under the pointer, and a click would fall beside its target: they are held
+ * Results of the engine come at any time. While a menu or list is open, or a button is pressed,
+ * they would shift the layout under the pointer, and a click would miss its target: they are held
  * back until then.
  */
 
@@ -32,7 +32,7 @@ window.addEventListener(
 // The click event comes after pointerup, in the same task.
 const release = (): void => void setTimeout(setPressed, 0, false)
 for (const type of ['pointerup', 'pointercancel']) window.addEventListener(type, release, true)
-// Not while capturing: a pressed button takes the focus from a field, whose blur event means nothing.
+// Of the window alone, so without capture: a pressed button takes the focus from a field.
 window.addEventListener('blur', release)
 
 function subscribe(listener: () => void): () => void {
