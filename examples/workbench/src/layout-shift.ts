@@ -6,7 +6,7 @@ import { useEffect, useLayoutEffect, useRef, useSyncExternalStore } from 'react'
  * back until then.
  */
 
-/** What is pressed. A handle of a plot is left out: what it changes is shown while it is dragged. */
+/** What is pressed. A handle of a plot is left out: what it changes is shown while it moves. */
 const PRESSABLE = 'button, summary, [role=menuitem], [role=option]'
 
 /** How many lists and menus are open. */
