@@ -170,20 +170,18 @@ export async function longPageBench(rows = 100_000, runs = 5) {
   }
 }
 
-/** In the page: moves the target once that does something, and notes when counts are shown. */
+/** In the page: moves the target once that does something; notes the frame with the counts. */
 function moveOnce() {
   const shown = () => {
-    if (!/→/.test(document.querySelector('.counts')?.textContent ?? '')) return setTimeout(shown, 4)
-    requestAnimationFrame(() => {
-      Object.assign(window, { shown: performance.now() })
-    })
+    if (!/→/.test(document.querySelector('.counts')?.textContent ?? '')) requestAnimationFrame(shown)
+    else Object.assign(window, { shown: performance.now() })
   }
   const move = () => {
     const input = /** @type {HTMLInputElement | null} */ (document.querySelector('.tools input[type=range]'))
     if (input === null || document.querySelector('main[aria-busy]') !== null) return setTimeout(move, 4)
     input.value = '600'
     input.dispatchEvent(new Event('input', { bubbles: true }))
-    shown()
+    requestAnimationFrame(shown)
   }
   move()
 }
