@@ -31,10 +31,13 @@ function unpackList(
       : new Float64Array(length)
   const after = from + planes * length
   if (planes !== 8) {
-    const folded = new Int32Array(length)
-    for (let plane = 0; plane < planes; plane++)
-      addPlane(folded, bytes.subarray(from + plane * length, from + (plane + 1) * length), 8 * plane)
-    unfold(folded, values, delta === true ? 1 : scale)
+    const plane = (k: number): Uint8Array | undefined =>
+      k < planes ? bytes.subarray(from + k * length, from + (k + 1) * length) : undefined
+    const [low, second, third, high] = [0, 1, 2, 3].map(plane)
+    const least = delta === true ? 1 : scale
+    if (low !== undefined && third === undefined) unfoldLow(low, second ?? new Uint8Array(length), values, least)
+    else if (low !== undefined && second !== undefined && third !== undefined)
+      unfold(low, second, third, high ?? new Uint8Array(length), values, least)
     if (delta === true) sumUp(values)
     if (delta === true && scale !== 1) divide(values, scale)
   }
@@ -45,12 +48,26 @@ function unpackList(
 
 // The loops are functions of their own, so that each is compiled as a whole.
 
-function addPlane(folded: Int32Array, plane: Uint8Array, shift: number): void {
-  for (let i = 0; i < folded.length; i++) folded[i] |= plane[i] << shift
+/** The most numbers have two bytes: a loop of its own. */
+function unfoldLow(low: Uint8Array, high: Uint8Array, values: Float64Array, scale: number): void {
+  for (let i = 0; i < values.length; i++) {
+    const folded = low[i] | (high[i] << 8)
+    values[i] = ((folded >>> 1) ^ -(folded & 1)) / scale
+  }
 }
 
-function unfold(folded: Int32Array, values: Float64Array, scale: number): void {
-  for (let i = 0; i < folded.length; i++) values[i] = ((folded[i] >>> 1) ^ -(folded[i] & 1)) / scale
+function unfold(
+  low: Uint8Array,
+  second: Uint8Array,
+  third: Uint8Array,
+  high: Uint8Array,
+  values: Float64Array,
+  scale: number,
+): void {
+  for (let i = 0; i < values.length; i++) {
+    const folded = low[i] | (second[i] << 8) | (third[i] << 16) | (high[i] << 24)
+    values[i] = ((folded >>> 1) ^ -(folded & 1)) / scale
+  }
 }
 
 function sumUp(values: Float64Array): void {
