@@ -20,6 +20,8 @@ export interface Painted {
   styles: readonly CellStyle[]
   /** Present if some cell has a bar. */
   bars?: Extents
+  /** Whether ids are the steps of the values alone (`rule/run/value-cuts.ts`). */
+  stepped?: true
 }
 
 /** The painted columns of a table. Columns without a rule are not in it. */
@@ -79,10 +81,27 @@ export function countStatuses(painting: Painting, measure: string): Map<string, 
   const painted = painting.get(measure)
   if (painted === undefined) return undefined
   const counts = new Map<string, number>()
-  const shown = new Int32Array(painted.styles.length)
-  for (const id of painted.ids) shown[id]++
+  const shown = countIds(painted)
   painted.styles.forEach(({ status }, id) => {
     if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
   })
   return counts
+}
+
+/** Strip, legends and styles in use all count the cells of a painting, which never change. */
+const COUNTED = new WeakMap<Painted, Int32Array>()
+
+/** How many cells have each style, by its index. */
+export function countIds(painted: Painted): Int32Array {
+  const known = COUNTED.get(painted)
+  if (known !== undefined) return known
+  const counts = new Int32Array(painted.styles.length)
+  addIds(painted.ids, counts)
+  COUNTED.set(painted, counts)
+  return counts
+}
+
+/** A loop of its own: compiled once for all paintings. */
+function addIds(ids: Int32Array, counts: Int32Array): void {
+  for (let i = 0; i < ids.length; i++) counts[ids[i]]++
 }

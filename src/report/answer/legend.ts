@@ -2,7 +2,7 @@ import { createPhrases } from '../../rule/explain/phrases.js'
 import type { Phrases, RuleResult } from '../../rule/model.js'
 import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend, LegendEntry } from '../../style/legend.js'
-import type { Painted } from '../../style/painting.js'
+import { countIds, type Painted } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { Table } from '../../table/table.js'
 import type { ReuseCache } from '../model/answered.js'
@@ -92,7 +92,7 @@ function entriesOf(
   painted: Painted | undefined,
   shown: ReadonlySet<number> | undefined,
 ): LegendEntry[] {
-  const { rule, classes } = result
+  const { rule } = result
   const counts = countShown(result, painted, shown)
   // Arrows by sign are three classes of one style; the legend shows one.
   const borrowed = rule.effects.length === 0
@@ -102,7 +102,7 @@ function entriesOf(
     let count = 0
     for (let k = 0; k < spread; k++) count += counts[c * spread + k]
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
-    return { style: look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
+    return { style: look, label, limit: limits[c] ?? '', count }
   })
   // Sorted by the order of statuses in the report; styles without a status come last.
   const order = Object.keys(report.statuses)
@@ -112,13 +112,21 @@ function entriesOf(
 
 /** The cells of each class in which the rule set some channel. */
 function countShown(
-  { rule, classes, effects: givens }: RuleResult,
+  result: RuleResult,
   painted: Painted | undefined,
   shown: ReadonlySet<number> | undefined,
 ): Int32Array {
+  const { rule, effects: givens, stepClasses } = result
   const counts = new Int32Array(givens.length)
   if (painted === undefined) return counts
   const won = painted.styles.map((look) => Object.values(look.paintedBy).includes(rule.name))
+  if (painted.stepped === true && stepClasses !== undefined && shown === undefined) {
+    // All cells of a step have its class.
+    for (const [step, count] of countIds(painted).entries())
+      if (won[step] && stepClasses[step] >= 0) counts[stepClasses[step]] += count
+    return counts
+  }
+  const { classes } = result
   for (let i = 0; i < classes.length; i++)
     if (classes[i] >= 0 && won[painted.ids[i]] && shown?.has(i) !== false) counts[classes[i]]++
   return counts

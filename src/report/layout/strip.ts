@@ -2,7 +2,7 @@ import type { Strip, StripPart } from '../../page/page.js'
 import { createPhrases } from '../../rule/explain/phrases.js'
 import type { RuleResult } from '../../rule/model.js'
 import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
-import { styleOf as cellStyle, countStatuses } from '../../style/painting.js'
+import { styleOf as cellStyle, countStatuses, type Painting } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import { phraseContextOf } from '../answer/facts.js'
 import type { AnsweredExhibit } from '../model/answered.js'
@@ -57,10 +57,7 @@ function countedStrip(report: BoundReport, answered: AnsweredExhibit, { exhibit,
     if (column?.kind !== 'number') continue
     const { painting } = result
     count += column.values.length
-    // Missing values may have a status of their own, and are counted with it.
-    column.values.forEach((value, i) => {
-      if (Number.isNaN(value) && cellStyle(painting, measure, i).status === null) missing++
-    })
+    missing += countMissing(column.values, painting, measure)
     for (const [status, n] of countStatuses(painting, measure) ?? []) {
       statuses.set(status, (statuses.get(status) ?? 0) + n)
       withStatus += n
@@ -93,6 +90,14 @@ function countedStrip(report: BoundReport, answered: AnsweredExhibit, { exhibit,
     parts.push({ kind, status: null, label, limit: '', count: n, style: PLAIN_STYLE })
   const { title } = answered.head
   return { exhibit, exhibitTitle: title, measure, measureLabel: facts.label(measure), count, parts }
+}
+
+/** Missing values may have a status of their own, and are counted with it. */
+function countMissing(values: Float64Array, painting: Painting, measure: string): number {
+  let count = 0
+  for (let i = 0; i < values.length; i++)
+    if (Number.isNaN(values[i]) && cellStyle(painting, measure, i).status === null) count++
+  return count
 }
 
 function limitOf(

@@ -70,7 +70,9 @@ export function composeStyles(
     fillClasses(classes, width, ids, met)
     tuples = crossed(dense, met, width, k)
   }
-  return withBars(layers, { ids, styles: tuples.map((tuple) => (tuple === undefined ? PLAIN_STYLE : settle(tuple))) })
+  const styles = tuples.map((tuple) => (tuple === undefined ? PLAIN_STYLE : settle(tuple)))
+  const stepsAlone = stepped.length > 0 && others.length === 0
+  return withBars(layers, { ids, styles, ...(stepsAlone && { stepped: true }) })
 }
 
 function withBars(layers: readonly Layer[], painted: Painted): Painted {
