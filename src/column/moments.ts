@@ -1,3 +1,5 @@
+import { isCounting } from './pick.js'
+
 /**
  * Statistics of a set of numbers that are computed in one pass and merge, so that every level of
  * totals is computed from the finest one. `sum + rest` is the compensated sum (Neumaier 1974);
@@ -110,17 +112,10 @@ function addEnds(m: Moments, values: Float64Array, groups: Int32Array): void {
  * that are all their own stay as they are; moments are never changed afterwards.
  */
 export function mergeMoments(fine: Moments, into: Int32Array, groups: number, needs: MomentNeeds): Moments {
-  if (isIdentity(into, groups)) return fine
+  if (isCounting(into, groups)) return fine
   const m = createMoments(groups, needs)
   addMoments(m, fine, into, needs)
   return m
-}
-
-/** Whether every index is mapped to itself. */
-function isIdentity(into: Int32Array, length: number): boolean {
-  if (into.length !== length) return false
-  for (let i = 0; i < length; i++) if (into[i] !== i) return false
-  return true
 }
 
 /**

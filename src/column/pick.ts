@@ -14,3 +14,10 @@ export function pickCodes(list: ArrayLike<number>, places: ArrayLike<number>): I
   for (let i = 0; i < places.length; i++) out[i] = list[places[i]]
   return out
 }
+
+/** Whether every index holds itself: nothing has to be picked. */
+export function isCounting(list: Int32Array, length = list.length): boolean {
+  if (list.length !== length) return false
+  for (let i = 0; i < length; i++) if (list[i] !== i) return false
+  return true
+}

@@ -43,6 +43,14 @@ export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, l
   return described(() => slots, rows, widths)
 }
 
+/** Rows that are the codes of one key in their order: each has its slot, and none is searched. */
+export function placeInOrder(key: Coded): Slots {
+  const { codes } = key
+  const rows = new Float64Array(key.size + 1).fill(1, 1)
+  const slots = once(() => slotsOfRows([key], codes.length))
+  return { slots, count: rows.length, rows, used: slotsWithRows(rows), codes: () => codes }
+}
+
 export function once<T>(make: () => T): () => T {
   let value: T | undefined
   return () => {

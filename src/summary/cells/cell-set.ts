@@ -1,5 +1,5 @@
 import { type Coded, groupRows } from '../../column/group.js'
-import { pickCodes } from '../../column/pick.js'
+import { isCounting, pickCodes } from '../../column/pick.js'
 import { isPeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { Domain } from '../contract.js'
 
@@ -95,6 +95,9 @@ export function cellsOfGroups(
   groups: number,
 ): Int32Array {
   if (keys.length === 0) return new Int32Array(groups).fill(frame.count === 0 ? -1 : 0)
+  // The groups of a long axis are mostly its cells, in their order.
+  if (keys.length === 1 && isCounting(taken[0], frame.count) && isCounting(keys[0].codes, groups))
+    return taken[0].slice()
   const widths = keys.map(({ codes }, k) => largest(codes, largest(taken[k], 0)) + 2)
   const keyCodes = keys.map((key) => key.codes)
   const size = widths.reduce((product, width) => product * width, 1)

@@ -112,6 +112,7 @@ async function groupValues(answers: SourceAnswers, a: number, frame: CellSet): P
   const hasRows = new Uint8Array(count)
   for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
   const inside = isMoved(asking) ? (await import('./shift-keys.js')).insideData(asking, frame) : undefined
+  if (inside === undefined && !hasRows.includes(0)) return values
   for (const column of values)
     for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
   return values

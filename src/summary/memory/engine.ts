@@ -1,8 +1,8 @@
 import { type Grouping, groupRows } from '../../column/group.js'
 import { addDated, pickMoments, placeAndSum } from '../../column/grouped-moments.js'
 import { addRows, createMoments, type MomentNeeds, type Moments, mergeMoments } from '../../column/moments.js'
-import { pickCodes, pickNumbers } from '../../column/pick.js'
-import { placeRows, type Slots } from '../../column/slots.js'
+import { isCounting, pickCodes, pickNumbers } from '../../column/pick.js'
+import { once, placeInOrder, placeRows, type Slots } from '../../column/slots.js'
 import { merges, needsOf, statistic } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import { decimalsAfter } from '../../expression/decimals.js'
@@ -51,10 +51,17 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
       const single = keep === undefined && mayBeSingle(keys, table.length)
+      const inOrder = single && keys.length === 1 && isCounting(keys[0].codes, keys[0].size)
       const both = first && keep === undefined && !single ? placeAndSum(keys, valuesOf(table, first)) : undefined
-      const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+      const placed =
+        both?.placed ??
+        (inOrder ? placeInOrder(keys[0]) : undefined) ??
+        placeRows(keys, keep, table.length) ??
+        numbered(keys, keep, table.length)
       const { used, rows } = placed
-      const rowOf = single ? singleRows(placed, table.length) : undefined
+      const rowOf = inOrder ? keys[0].codes : single ? singleRows(placed, table.length) : undefined
+      const ones = once(() => new Float64Array(used.length).fill(1))
+      const zeros = once(() => new Float64Array(used.length))
       if (both !== undefined && first !== undefined)
         cache.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
       const parts = question.parts.map((part) => {
@@ -62,7 +69,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         const moments =
           cache.get(id(part)) ??
           (isWhole ? (wholeOf(wholes.get(id(part))) ?? wholeCount(table, part)) : undefined) ??
-          (rowOf && momentsOfRows(table, part, rowOf)) ??
+          (rowOf && momentsOfRows(table, part, rowOf, { inOrder, ones, zeros })) ??
           pickMoments(momentsOf(table, part, placed, days()), used)
         cache.set(id(part), moments)
         if (keep === undefined) wholes.set(id(part), { moments, needs: needsOf(part.statistic) })
@@ -169,13 +176,29 @@ function singleRows({ slots, count, used }: Slots, length: number): Int32Array |
   return pickCodes(rowOfSlot, used)
 }
 
+/** Groups of one row each; moments never change, so that equal lists are shared. */
+interface SingleRows {
+  /** Whether groups are in the order of the rows. */
+  inOrder: boolean
+  ones(): Float64Array
+  zeros(): Float64Array
+}
+
 /** The sums of groups of one row each: its values. Undefined for other statistics. */
-function momentsOfRows(table: Table, part: BoundAggregate, rowOf: Int32Array): Moments | undefined {
+function momentsOfRows(
+  table: Table,
+  part: BoundAggregate,
+  rowOf: Int32Array,
+  { inOrder, ones, zeros }: SingleRows,
+): Moments | undefined {
   const needs = needsOf(part.statistic)
   if (!needs.sum || part.of === undefined || part.where !== undefined) return undefined
-  const moments = createMoments(0, needs)
-  const sum = pickNumbers(valuesOf(table, part), rowOf)
-  return { ...moments, sum, count: countEach(sum), rest: new Float64Array(sum.length) }
+  const values = valuesOf(table, part)
+  const moments = { ...createMoments(0, needs), rest: zeros() }
+  if (countNumbers(values) === values.length)
+    return { ...moments, sum: inOrder ? values : pickNumbers(values, rowOf), count: ones() }
+  const sum = pickNumbers(values, rowOf)
+  return { ...moments, sum, count: countEach(sum) }
 }
 
 /** 1 for each number; a missing one counts 0 and adds 0. */
