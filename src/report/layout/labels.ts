@@ -2,7 +2,7 @@ import { type NumberPrinter, numberPrinter } from '../../format/format.js'
 import { type PeriodPrinter, periodPrinter } from '../../format/period.js'
 import type { Keys } from '../../page/page.js'
 import { formatFor } from '../../rule/explain/print.js'
-import type { Axis, AxisNode } from '../../summary/cells/axis.js'
+import { type Axis, type AxisNode, childNode } from '../../summary/cells/axis.js'
 import type { Others } from '../../summary/cells/top-n.js'
 import type { TableColumn } from '../../table/table.js'
 import { periodText } from '../../time/period.js'
@@ -35,8 +35,9 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
   const keys = memory?.keys ?? new Map<AxisNode, Keys>()
   const names = new Map<AxisNode, readonly string[]>()
   const printer = createPrinters(answered)
-  const until = (axis: Axis, { codes }: AxisNode): string => {
-    const day = unfinishedSince(axis.keys[codes.length - 1]?.domain, codes[codes.length - 1], answered.asOf)
+  const until = (axis: Axis, node: AxisNode): string => {
+    const k = node.depth - 1
+    const day = unfinishedSince(axis.keys[k]?.domain, node.code(k), answered.asOf)
     return day === undefined ? '' : periods.until(day.unit, day.day)
   }
   const labels: LabelMaker = {
@@ -60,8 +61,8 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
       return nodeKeys
     },
     label(axis, node) {
-      const k = node.codes.length - 1
-      const code = node.codes[k]
+      const k = node.depth - 1
+      const code = node.code(k)
       const { domain } = axis.keys[k]
       if (code === OTHERS_CODE) return restLabel(answered, node)
       if (code < 0) return missingKey(axis.keys[k].name, report.labels)
@@ -136,11 +137,11 @@ export const OTHERS_CODE = -3
 /** The heading of the others under one of their parents. */
 export function restNode(rows: Axis, rest: Others, place: number): AxisNode {
   const parent = rest.parents[place]
-  return { codes: [...rows.depths[rest.depth - 1][parent].codes, OTHERS_CODE], parent }
+  return childNode(rows.depths[rest.depth - 1][parent], OTHERS_CODE, parent)
 }
 
-function restLabel({ summary }: AnsweredExhibit, { codes }: AxisNode): string {
-  return summary.rests.find(({ rest }) => rest.depth === codes.length)?.rest.label ?? ''
+function restLabel({ summary }: AnsweredExhibit, { depth }: AxisNode): string {
+  return summary.rests.find(({ rest }) => rest.depth === depth)?.rest.label ?? ''
 }
 
 function keyValue(axis: Axis, k: number, code: number): string | null {

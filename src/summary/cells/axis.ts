@@ -24,10 +24,55 @@ export interface AxisKey {
 }
 
 export interface AxisNode {
-  /** A code for each key down to this depth; -1 is the missing group. */
-  codes: readonly number[]
+  /** A code for each key down to this depth; -1 is the missing group. One list for each node. */
+  readonly codes: readonly number[]
   /** The index of its parent heading. */
-  parent: number
+  readonly parent: number
+  /** How many keys that are. */
+  readonly depth: number
+  /** The code of one of them, by its place. */
+  code(key: number): number
+}
+
+/** A heading below another. Of a long axis few are looked at, and their lists are made then. */
+class ChildNode implements AxisNode {
+  readonly parent: number
+  readonly #above: readonly number[]
+  /** The last code, or all of them once they have been asked for. */
+  #codes: number | readonly number[]
+
+  constructor(above: readonly number[], codes: number | readonly number[], parent: number) {
+    this.#above = above
+    this.#codes = codes
+    this.parent = parent
+  }
+
+  get depth(): number {
+    return this.#above.length + 1
+  }
+
+  get codes(): readonly number[] {
+    if (typeof this.#codes === 'number') this.#codes = [...this.#above, this.#codes]
+    return this.#codes
+  }
+
+  code(key: number): number {
+    if (key < this.#above.length) return this.#above[key]
+    return typeof this.#codes === 'number' ? this.#codes : this.#codes[key]
+  }
+}
+
+/** The heading of the total, above all others. */
+export const ROOT_NODE: AxisNode = { codes: [], parent: -1, depth: 0, code: () => -1 }
+
+/** The heading of a code under another heading, whose place is `parent`. */
+export function childNode(above: AxisNode, code: number, parent: number): AxisNode {
+  return new ChildNode(above.codes, code, parent)
+}
+
+/** The same heading with its parent at another place; its list of codes stays the same. */
+export function placedBelow(node: AxisNode, parent: number): AxisNode {
+  return new ChildNode(node.codes.slice(0, -1), node.codes, parent)
 }
 
 /** Compares two words in the report's locale. */
@@ -47,7 +92,7 @@ export function buildAxis(
   orders: ReadonlyMap<string, readonly string[]> = new Map(),
 ): Axis {
   const full = keys.map((key) => completed(key, span))
-  const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
+  const depths: AxisNode[][] = [[ROOT_NODE]]
   const at = groups.map((count) => [new Int32Array(count)])
   for (let d = 0; d < full.length; d++) {
     const { name, codes, domain, complete } = full[d]
@@ -62,10 +107,7 @@ export function buildAxis(
     const nodes: AxisNode[] = []
     parents.forEach((parent, p) => {
       if (complete !== undefined) for (const code of within(complete, parent, full)) children[p].add(code)
-      const above = parent.codes
-      // A long axis has one key more often than not: spreading nothing takes twice as long.
-      const below = above.length === 0 ? (code: number) => [code] : (code: number) => [...above, code]
-      children[p].number((code) => nodes.push({ codes: below(code), parent: p }) - 1)
+      children[p].number((code) => nodes.push(childNode(parent, code, p)) - 1)
     })
     codes.forEach((code, answer) => {
       const under = at[answer][d]

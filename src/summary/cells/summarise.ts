@@ -152,8 +152,14 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     rests: others,
     repeats,
     ...(leftOut && { leftOut }),
-    counted: home.groups.rows.reduce((a, b) => a + b, 0),
+    counted: sumOf(home.groups.rows),
   }
+}
+
+function sumOf(counts: Float64Array): number {
+  let sum = 0
+  for (let g = 0; g < counts.length; g++) sum += counts[g]
+  return sum
 }
 
 /** Every level of totals, the deepest included, and the shifts that change nothing there. */
@@ -218,7 +224,7 @@ function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: numbe
 /** The code of a key in each cell: every heading stands for so many cells in a row. */
 function cellCodes(nodes: Axis['depths'][number], key: number, count: number, cells: number): Int32Array {
   const codes = new Int32Array(count)
-  for (let i = 0; i < count; i++) codes[i] = nodes[Math.floor(i / cells) % nodes.length].codes[key]
+  for (let i = 0; i < count; i++) codes[i] = nodes[Math.floor(i / cells) % nodes.length].code(key)
   return codes
 }
 

@@ -1,5 +1,5 @@
 import { compareMissingLast } from '../../column/rank.js'
-import { type Axis, type AxisNode, pathText } from './axis.js'
+import { type Axis, type AxisNode, pathText, placedBelow } from './axis.js'
 import type { CellSet, CellSetKey } from './cell-set.js'
 
 /** Top n of a row key, and the label of the others; without one they are left out. */
@@ -96,7 +96,7 @@ function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Axis {
       const parent = places === undefined ? node.parent : places.get(node.parent)
       if ((d === depth && !kept.has(i)) || parent === undefined) return
       placeOf.set(i, next.length)
-      next.push({ codes: node.codes, parent })
+      next.push(placedBelow(node, parent))
     })
     places = placeOf
     depths.push(next)

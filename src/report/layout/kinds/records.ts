@@ -6,7 +6,7 @@ import type { PageRecord, RecordsExhibit } from '../../../page/page.js'
 import { problem } from '../../../problem/optional.js'
 import { type Problem, ProblemError } from '../../../problem/problem.js'
 import { printerFor } from '../../../rule/explain/print.js'
-import type { Axis } from '../../../summary/cells/axis.js'
+import { type Axis, childNode, ROOT_NODE } from '../../../summary/cells/axis.js'
 import { type Level, measureColumn, type Summary } from '../../../summary/cells/summarise.js'
 import type { Measure } from '../../../summary/plan/measures.js'
 import { columnDecimals } from '../../../table/decimals.js'
@@ -95,9 +95,9 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
   const words = Array.from(numbers, String)
   const rows: Axis = {
     keys: [{ name: 'record', domain: { kind: 'text', words } }],
-    depths: [[{ codes: [], parent: -1 }], words.map((_, i) => ({ codes: [i], parent: 0 }))],
+    depths: [[ROOT_NODE], words.map((_, i) => childNode(ROOT_NODE, i, 0))],
   }
-  const columns: Axis = { keys: [], depths: [[{ codes: [], parent: -1 }]] }
+  const columns: Axis = { keys: [], depths: [[ROOT_NODE]] }
   const none: Level = { rowDepth: 0, columnDepth: 0, table: createTable(0, []), mixed: new Set() }
   const details: Level = { rowDepth: 1, columnDepth: 0, table, mixed: new Set() }
   return {
