@@ -43,6 +43,25 @@ export function markPairs(
   for (let row = 0, at = first; row < marked.length; row++, at += step) marked[row] |= table[was[at] * width + is[at]]
 }
 
+/**
+ * Finds what the pair of each cell of a column gave, into `found`, which has `columns` cells for
+ * each row. `details` has the place of each row among the painted cells, -1 for one to leave out.
+ */
+export function findPairs(
+  was: Int32Array,
+  is: Int32Array,
+  { table, width: pairs }: StylePairs,
+  { details, width, node }: { details: Int32Array; width: number; node: number },
+  found: Uint8Array,
+  column: number,
+  columns: number,
+): void {
+  for (let row = 0, into = column; row < details.length; row++, into += columns) {
+    const at = details[row] * width + node
+    if (details[row] >= 0) found[into] = table[was[at] * pairs + is[at]]
+  }
+}
+
 /** Whether the bars of a cell have the same ends. */
 export function sameEnds(was: Painted['bars'], is: Painted['bars'], at: number): boolean {
   return was === is || (Object.is(was?.from[at], is?.from[at]) && Object.is(was?.to[at], is?.to[at]))

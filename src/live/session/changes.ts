@@ -5,7 +5,7 @@ import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report
 import { comparesByKeys } from '../../report/transfer/compares-by-keys.js'
 import { type CellStyle, CHANNELS, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
-import { comparePairs, countPairs, sameEnds } from '../../style/pairs.js'
+import { comparePairs, countPairs, findPairs, sameEnds } from '../../style/pairs.js'
 import type { Changes } from './model.js'
 
 /**
@@ -74,56 +74,74 @@ function comparer(was: Painted | undefined, is: Painted | undefined): (at: numbe
 
 /** A row that has not changed is the same object; cells of long tables are not made for this. */
 function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: AnsweredExhibit): ChangedPlaces {
-  const places: ChangedPlaces = { moved: [], restyled: [] }
-  const width = is.styles.length
-  let columns: ComparedColumn[] | undefined
-  for (let r = 0; r < is.rows.length; r++) {
-    const [oldRow, row] = [was.rows[r], is.rows[r]]
+  const { length } = is.styles
+  const found = new Uint8Array(is.rows.length * length)
+  // The place of each changed detail in the painted columns, -1 for any other row.
+  const details = new Int32Array(is.rows.length).fill(-1)
+  let some = false
+  for (let r = 0; r < details.length; r++) {
+    const oldRow = was.rows[r]
+    const row = is.rows[r]
     if (row === oldRow) continue
     if (row.place !== undefined && oldRow.place === row.place) {
-      columns ??= comparedColumns(before, after)
-      for (let c = 0; c < width; c++) {
-        const { change, width: step, node } = columns[c]
-        const found = change(row.place * step + node)
-        if (found === MOVED) places.moved.push(r * width + c)
-        else if (found === RESTYLED) places.restyled.push(r * width + c)
-      }
-      continue
-    }
-    const { cells } = oldRow
-    for (const [c, cell] of row.cells.entries()) if (cell !== null) addChange(places, r * width + c, cells[c], cell)
+      details[r] = row.place
+      some = true
+    } else
+      for (const [c, cell] of row.cells.entries())
+        if (cell !== null) found[r * length + c] = changeOf(oldRow.cells[c], cell)
   }
+  if (some) {
+    const old = paintedColumns(before)
+    for (const [c, { painted, width, node }] of paintedColumns(after).entries())
+      findChanges(old[c].painted, painted, { details, width, node }, found, c, length)
+  }
+  return placesOf(found)
+}
+
+/** Finds how the details of one column differ; the cells of a row are beside each other. */
+function findChanges(
+  was: Painted | undefined,
+  is: Painted | undefined,
+  { details, width, node }: { details: Int32Array } & Pick<PaintedColumn, 'width' | 'node'>,
+  found: Uint8Array,
+  column: number,
+  columns: number,
+): void {
+  if (was !== undefined && is !== undefined && was.bars === is.bars) {
+    const pairs = comparePairs(was.styles, is.styles, compareStyles)
+    if (pairs !== undefined) {
+      findPairs(was.ids, is.ids, pairs, { details, width, node }, found, column, columns)
+      return
+    }
+  }
+  const change = comparer(was, is)
+  for (let r = 0; r < details.length; r++)
+    if (details[r] >= 0) found[r * columns + column] = change(details[r] * width + node)
+}
+
+function placesOf(found: Uint8Array): ChangedPlaces {
+  const places: ChangedPlaces = { moved: [], restyled: [] }
+  for (let place = 0; place < found.length; place++)
+    if (found[place] === MOVED) places.moved.push(place)
+    else if (found[place] === RESTYLED) places.restyled.push(place)
   return places
-}
-
-/** A painted column, with how each of its cells differs. */
-interface ComparedColumn extends Pick<PaintedColumn, 'width' | 'node'> {
-  change(at: number): number
-}
-
-function comparedColumns(before: AnsweredExhibit, after: AnsweredExhibit): ComparedColumn[] {
-  const old = paintedColumns(before)
-  return paintedColumns(after).map(({ painted, width, node }, c) => {
-    return { change: comparer(old[c].painted, painted), width, node }
-  })
 }
 
 function changedCells(was: Exhibit, is: Exhibit): ChangedPlaces {
   const places: ChangedPlaces = { moved: [], restyled: [] }
   const old = cellsOf(was)
-  for (const [place, cell] of cellsOf(is).entries()) addChange(places, place, old[place], cell)
+  for (const [place, cell] of cellsOf(is).entries()) {
+    const change = changeOf(old[place], cell)
+    if (change === MOVED) places.moved.push(place)
+    else if (change === RESTYLED) places.restyled.push(place)
+  }
   return places
 }
 
-function addChange(
-  places: ChangedPlaces,
-  place: number,
-  was: Cell | RecordCell | null | undefined,
-  is: Cell | RecordCell,
-): void {
-  if (was === is) return
-  if (was?.style.status !== is.style.status) places.moved.push(place)
-  else if (was != null && !(looksAlike(was.style, is.style) && sameBar(was.bar, is.bar))) places.restyled.push(place)
+function changeOf(was: Cell | RecordCell | null | undefined, is: Cell | RecordCell): number {
+  if (was === is) return 0
+  if (was?.style.status !== is.style.status) return MOVED
+  return was != null && !(looksAlike(was.style, is.style) && sameBar(was.bar, is.bar)) ? RESTYLED : 0
 }
 
 function sameBar(a: Cell['bar'], b: Cell['bar']): boolean {
