@@ -19,7 +19,9 @@ function gridLines(exhibit: GridExhibit): string[][] {
     ...corners.map((text) => (r === last ? text : '')),
     ...row.flatMap(({ text, span }) => [text, ...Array.from({ length: span - 1 }, () => '')]),
   ])
-  const rows = writtenRows(exhibit).map(({ row, heads }) => [...heads, ...row.cells.map((cell) => cell?.text ?? '')])
+  const rows = writtenRows(exhibit)
+    .slice()
+    .map(({ row, heads }) => [...heads, ...row.cells.map((cell) => cell?.text ?? '')])
   return [...heads, ...rows]
 }
 

@@ -1,12 +1,11 @@
 import type { Exhibit, GridExhibit } from '../../page/page.js'
-import { type WrittenRow, writtenRows } from '../../view/model/rows.js'
+import { type WrittenRows, writtenRows } from '../../view/model/rows.js'
 import { exhibitId } from './address.js'
 import type { TextFinder, VirtualTables } from './optional.js'
 
 interface Search {
   exhibit: GridExhibit
   text: string
-  rows: readonly WrittenRow[]
   hits: readonly number[]
   /** The index of the current hit. */
   at: number
@@ -57,13 +56,13 @@ export function createTextFinder(root: ParentNode, windows: () => VirtualTables)
   }
 }
 
-function begin(exhibit: GridExhibit, text: string, rows: readonly WrittenRow[]): Search {
+function begin(exhibit: GridExhibit, text: string, rows: WrittenRows): Search {
   const has = (contains: string | undefined): boolean => contains?.toLocaleLowerCase().includes(text) === true
   const hits: number[] = []
-  rows.forEach(({ row, heads }, r) => {
+  rows.slice().forEach(({ row, heads }, r) => {
     if (heads.some(has) || row.cells.some((cell) => has(cell?.text))) hits.push(r)
   })
-  return { exhibit, text, rows, hits, at: 0 }
+  return { exhibit, text, hits, at: 0 }
 }
 
 function isOf(row: Element, exhibit: GridExhibit): boolean {

@@ -1,6 +1,6 @@
 import type { Exhibit } from '../../page/page.js'
 import type { Writing } from '../../view/html/cells/cell.js'
-import type { WrittenRow } from '../../view/model/rows.js'
+import type { WrittenRows } from '../../view/model/rows.js'
 
 /** Tables with more rows than this are virtual: only visible rows are in the page. */
 export const MIN_VIRTUAL_ROWS = 300
@@ -15,7 +15,7 @@ export interface VirtualTables {
    */
   indexOf(row: Element): number | undefined
   /** All rows of a virtual table by the name of its exhibit; undefined for other tables. */
-  rowsOf(exhibit: string): readonly WrittenRow[] | undefined
+  rowsOf(exhibit: string): WrittenRows | undefined
   /** Scrolls a row into view and returns its element. */
   reveal(exhibit: string, index: number): HTMLTableRowElement | undefined
   remove(): void

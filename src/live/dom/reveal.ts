@@ -8,7 +8,7 @@ function revealCell(view: View, exhibit: Exhibit, place: number): Element | unde
   const all = windows.rowsOf(exhibit.name)
   if (all !== undefined && 'rows' in exhibit) {
     const at = Math.floor(place / exhibit.styles.length)
-    const row = all.findIndex((written) => written.at === at)
+    const row = all.slice().findIndex((written) => written.at === at)
     const line = row < 0 ? undefined : windows.reveal(exhibit.name, row)
     return [...(line?.children ?? [])].find((element) => view.cells().of(element)?.place === place)
   }

@@ -2,7 +2,7 @@ import { elementScroll, observeElementOffset, observeElementRect, Virtualizer } 
 import type { GridExhibit } from '../../page/page.js'
 import type { Writing } from '../../view/html/cells/cell.js'
 import { createRowWriter, type RowWriter, totalsOf } from '../../view/html/kinds/grid.js'
-import type { WrittenRow } from '../../view/model/rows.js'
+import { NO_ROWS, type WrittenRow, type WrittenRows } from '../../view/model/rows.js'
 import type { VirtualTables } from './optional.js'
 import { patchNode } from './patch.js'
 
@@ -17,7 +17,7 @@ const FIRST_ROWS = 40
 interface Win {
   show(exhibit: GridExhibit, writing: Writing): void
   body: HTMLTableSectionElement
-  rows(): readonly WrittenRow[]
+  rows(): WrittenRows
   indexOf(row: Element): number
   reveal(index: number): HTMLTableRowElement | undefined
   remove(): void
@@ -82,7 +82,7 @@ class VirtualTable implements Win {
   readonly #heights = new Map<number, number>()
   readonly #list: Virtualizer<HTMLElement, HTMLTableRowElement>
   readonly #stops: (() => void)[]
-  #writer: RowWriter = { rows: [], write: () => '' }
+  #writer: RowWriter = { rows: NO_ROWS, write: () => '' }
   #exhibit: GridExhibit | undefined
   #totals = { top: 0, bottom: 0 }
   /** For printing, all rows are written. */
@@ -131,7 +131,7 @@ class VirtualTable implements Win {
   show(next: GridExhibit, writing: Writing): void {
     const before = this.#exhibit
     if (next === before) return
-    const first = this.#writer.rows[this.#totals.top]?.row.heading.text
+    const first = this.#writer.rows.at(this.#totals.top)?.row.heading.text
     this.#exhibit = next
     this.#writer = createRowWriter(next, writing)
     const { rows } = this.#writer
@@ -143,7 +143,7 @@ class VirtualTable implements Win {
     // Other rows, or another order, are shown from the top.
     if (
       before !== undefined &&
-      (before.rows.length !== next.rows.length || rows[this.#totals.top].row.heading.text !== first)
+      (before.rows.length !== next.rows.length || rows.at(this.#totals.top)?.row.heading.text !== first)
     ) {
       this.#list.measure()
       this.#region.scrollTop = 0
@@ -155,7 +155,7 @@ class VirtualTable implements Win {
     this.#draw()
   }
 
-  rows(): readonly WrittenRow[] {
+  rows(): WrittenRows {
     return this.#writer.rows
   }
 
@@ -192,13 +192,15 @@ class VirtualTable implements Win {
   }
 
   #rowAt(index: number): WrittenRow {
-    return this.#writer.rows[index + this.#totals.top]
+    const row = this.#writer.rows.at(index + this.#totals.top)
+    if (row === undefined) throw new Error(`no row ${index}`)
+    return row
   }
 
   /** Rows of one kind have the same height. */
   #kindOf(index: number): number {
-    const { row } = this.#rowAt(index)
-    return 2 * row.depth + Number(row.group)
+    const row = this.#writer.rows.rowAt(index + this.#totals.top)
+    return row === undefined ? 0 : 2 * row.depth + Number(row.group)
   }
 
   /** Writes the visible rows and removes the others; an existing row keeps its element. */
@@ -232,7 +234,8 @@ class VirtualTable implements Win {
   /** Writes rows that are missing or changed; returns their elements. */
   #write(from: number, to: number): HTMLTableRowElement[] {
     const missing: number[] = []
-    for (let i = from; i < to; i++) if (this.#inside.get(i)?.row !== this.#rowAt(i).row) missing.push(i)
+    for (let i = from; i < to; i++)
+      if (this.#inside.get(i)?.row !== this.#writer.rows.rowAt(i + this.#totals.top)) missing.push(i)
     const markup = missing.map((i) => this.#writer.write(this.#rowAt(i))).join('')
     this.#box.innerHTML = `<table><tbody>${markup}</tbody></table>`
     const rows = [...this.#box.content.querySelectorAll<HTMLTableRowElement>('tr')]

@@ -72,7 +72,13 @@ function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<type
 function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
   const parts = columnParts(exhibit)
   const levels =
-    exhibit.nest === 'indented' ? undefined : new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
+    exhibit.nest === 'indented'
+      ? undefined
+      : new Map(
+          writtenRows(exhibit)
+            .slice()
+            .map(({ at, own: level }) => [at, level]),
+        )
   return (row, column) => {
     const line = exhibit.rows[row]
     const part = parts[column]

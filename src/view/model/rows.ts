@@ -11,12 +11,23 @@ export interface WrittenRow {
   own: number
 }
 
+/** Written rows in their order. Those of a long table are made when they are looked at. */
+export interface WrittenRows {
+  readonly length: number
+  /** The row of an index; a negative one counts from the end. */
+  at(index: number): WrittenRow | undefined
+  /** The same as it was laid out; nothing is made for it. */
+  rowAt(index: number): Row | undefined
+  /** Rows as a list, all of them if no ends are given. */
+  slice(from?: number, to?: number): readonly WrittenRow[]
+}
+
 /**
  * The rows of a table in its form of nesting. If keys have columns of their own, a group without
  * totals needs no row.
  */
-export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] {
-  if (nest === 'indented') return rows.map((row, at) => new IndentedRow(row, at))
+export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRows {
+  if (nest === 'indented') return new IndentedRows(rows)
   const out: WrittenRow[] = []
   let pending: string[] = []
   for (const [at, row] of rows.entries()) {
@@ -30,7 +41,7 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
     pending = []
     out.push({ row, at, heads, own: indent })
   }
-  return out
+  return Object.assign(out, { rowAt: (index: number) => out[index]?.row })
 }
 
 /**
@@ -38,22 +49,54 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
  * and one with its longest heading.
  */
 export function measuredRows(
-  { longestHeading, nest }: GridExhibit,
-  rows: readonly WrittenRow[],
+  { longestHeading, nest, rows: all }: GridExhibit,
+  rows: WrittenRows,
 ): readonly WrittenRow[] {
-  if (longestHeading === undefined || nest !== 'indented') return rows
-  let measured = MEASURED.get(rows)
+  if (longestHeading === undefined || nest !== 'indented') return rows.slice()
+  let measured = MEASURED.get(all)
   if (measured === undefined) {
-    const made = rows.filter(({ row }) => row.place === undefined)
-    const detail = rows.find(({ row }) => row.place !== undefined)
-    measured = detail === undefined ? made : [{ ...detail, row: detail.row, heads: [longestHeading] }, ...made]
-    MEASURED.set(rows, measured)
+    const made: WrittenRow[] = []
+    let detail: WrittenRow | undefined
+    for (let at = 0; at < all.length; at++) {
+      const row = all[at]
+      if (row.place === undefined) made.push(new IndentedRow(row, at))
+      else detail ??= { row, at, own: 0, heads: [longestHeading] }
+    }
+    measured = detail === undefined ? made : [detail, ...made]
+    MEASURED.set(all, measured)
   }
   return measured
 }
 
 /** Asked for several times while a table is written; all its rows are looked at for it. */
-const MEASURED = new WeakMap<readonly WrittenRow[], readonly WrittenRow[]>()
+const MEASURED = new WeakMap<readonly Row[], readonly WrittenRow[]>()
+
+/** The rows of a table whose headings are indented: each row is written. */
+class IndentedRows implements WrittenRows {
+  readonly #rows: readonly Row[]
+
+  constructor(rows: readonly Row[]) {
+    this.#rows = rows
+  }
+
+  get length(): number {
+    return this.#rows.length
+  }
+
+  at(index: number): WrittenRow | undefined {
+    const at = index < 0 ? this.length + index : index
+    const row = this.#rows[at]
+    return row === undefined ? undefined : new IndentedRow(row, at)
+  }
+
+  rowAt(index: number): Row | undefined {
+    return this.#rows[index]
+  }
+
+  slice(from = 0, to = this.length): readonly WrittenRow[] {
+    return this.#rows.slice(from, to).map((row, i) => new IndentedRow(row, from + i))
+  }
+}
 
 /** A row whose heading is read when it is written: a long table makes its headings then. */
 class IndentedRow implements WrittenRow {
@@ -70,3 +113,6 @@ class IndentedRow implements WrittenRow {
     return [this.row.heading.text]
   }
 }
+
+/** A table that is not shown yet. */
+export const NO_ROWS: WrittenRows = new IndentedRows([])

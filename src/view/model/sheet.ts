@@ -98,27 +98,29 @@ export function gridSheet(exhibit: GridExhibit): Sheet {
       return heading
     })
   })
-  const rows = writtenRows(exhibit).map(({ row, heads, own: level }): SheetRow => {
-    const cells: SheetCell[] = columns.map(() => EMPTY)
-    heads.forEach((text, k) => {
-      cells[k] = k === level ? headingCell(row.heading, text) : { ...EMPTY, text }
+  const rows = writtenRows(exhibit)
+    .slice()
+    .map(({ row, heads, own: level }): SheetRow => {
+      const cells: SheetCell[] = columns.map(() => EMPTY)
+      heads.forEach((text, k) => {
+        cells[k] = k === level ? headingCell(row.heading, text) : { ...EMPTY, text }
+      })
+      row.cells.forEach((cell, c) => {
+        if (cell !== null) cells[place(c)] = sheetCell(cell, exhibit.styles[c])
+      })
+      row.trends.forEach((trend, k) => {
+        cells[headings + exhibit.trends[k].at + k] = { ...EMPTY, trend }
+      })
+      const kind = row.group
+        ? 'group'
+        : row.heading.level === 'detail'
+          ? 'detail'
+          : row.depth === 0
+            ? 'total'
+            : 'subtotal'
+      const indent = exhibit.nest === 'indented' ? Math.max(0, row.depth - 1) : 0
+      return { kind, indent, depth: row.depth, cells }
     })
-    row.cells.forEach((cell, c) => {
-      if (cell !== null) cells[place(c)] = sheetCell(cell, exhibit.styles[c])
-    })
-    row.trends.forEach((trend, k) => {
-      cells[headings + exhibit.trends[k].at + k] = { ...EMPTY, trend }
-    })
-    const kind = row.group
-      ? 'group'
-      : row.heading.level === 'detail'
-        ? 'detail'
-        : row.depth === 0
-          ? 'total'
-          : 'subtotal'
-    const indent = exhibit.nest === 'indented' ? Math.max(0, row.depth - 1) : 0
-    return { kind, indent, depth: row.depth, cells }
-  })
   return { headings, columns, tops, rows }
 }
 

@@ -13,7 +13,7 @@ import type { DrawnPanel } from '../../chart/chart.js'
 import { SPARK } from '../../chart/spark.js'
 import { escapeText } from '../../markup.js'
 import { barUse, dotUse, iconUse } from '../../model/icon.js'
-import type { WrittenRow } from '../../model/rows.js'
+import type { WrittenRows } from '../../model/rows.js'
 import type { StyleClasses } from './style-classes.js'
 
 /** The context in which every part of a page is written. */
@@ -45,7 +45,7 @@ export interface Writing {
   /**
    * A cache for long tables: rows whose styles have classes, and the written rows of each exhibit.
    */
-  seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
+  seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, WrittenRows> }
 }
 
 /** The rows of a long table: those shown at once, and those for readers without scripts. */

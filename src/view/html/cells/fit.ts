@@ -1,7 +1,7 @@
 import type { GridExhibit } from '../../../page/page.js'
 import type { CellStyle } from '../../../style/cell-style.js'
 import { SPARK } from '../../chart/spark.js'
-import { measuredRows, type WrittenRow } from '../../model/rows.js'
+import { measuredRows, type WrittenRows } from '../../model/rows.js'
 
 /** The width of a printed page in pixels: A4 without its margins. */
 const PAPER_WIDTH = 950
@@ -36,7 +36,7 @@ export function fitOf({ width, flag }: Room): string {
   return parts.length === 0 ? '' : ` style="${parts.join(';')}"`
 }
 
-export function gridRoom(exhibit: GridExhibit, rows: readonly WrittenRow[]): Room {
+export function gridRoom(exhibit: GridExhibit, rows: WrittenRows): Room {
   const { styles, trends, columns } = exhibit
   const heads: number[] = []
   const letters = new Int32Array(styles.length)

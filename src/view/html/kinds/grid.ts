@@ -2,7 +2,7 @@ import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type
 import { escapeText } from '../../markup.js'
 import { type ColumnPart, columnParts, rowAddress } from '../../model/address.js'
 import { emptyText } from '../../model/parts.js'
-import { measuredRows, type WrittenRow, writtenRows } from '../../model/rows.js'
+import { measuredRows, type WrittenRow, type WrittenRows, writtenRows } from '../../model/rows.js'
 import { neededWidth } from '../../model/width.js'
 import {
   cellInside,
@@ -64,7 +64,7 @@ ${inside}</table></div>`
 
 /** Writes the rows of a table one by one. */
 export interface RowWriter {
-  rows: readonly WrittenRow[]
+  rows: WrittenRows
   write(row: WrittenRow): string
 }
 
@@ -102,9 +102,9 @@ function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
 }
 
 /** The numbers of total rows at the top and at the bottom, which stay visible. */
-export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: number } {
+export function totalsOf(rows: WrittenRows): { top: number; bottom: number } {
   const isTotal = (row: WrittenRow | undefined): boolean => row?.row.depth === 0
-  return { top: isTotal(rows[0]) ? 1 : 0, bottom: rows.length > 1 && isTotal(rows.at(-1)) ? 1 : 0 }
+  return { top: isTotal(rows.at(0)) ? 1 : 0, bottom: rows.length > 1 && isTotal(rows.at(-1)) ? 1 : 0 }
 }
 
 /**
@@ -113,7 +113,7 @@ export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: nu
  */
 function longBodies(
   exhibit: GridExhibit,
-  rows: readonly WrittenRow[],
+  rows: WrittenRows,
   write: RowWriter['write'],
   { classes, seen }: Writing,
 ): string {
@@ -124,7 +124,7 @@ function longBodies(
   for (const { styles } of exhibit.columns ?? []) for (const style of styles) classes.of(style)
   const heads = new Set(measuredRows(exhibit, rows).map(({ row }) => row.heading.style))
   for (const style of heads) classes.of(style)
-  for (const { row } of exhibit.columns === undefined ? rows : []) {
+  for (const { row } of exhibit.columns === undefined ? rows.slice() : []) {
     if (seen?.rows.has(row)) continue
     for (const cell of row.cells) if (cell !== null) classes.of(cell.style)
     seen?.rows.add(row)
@@ -132,9 +132,10 @@ function longBodies(
   return `<tbody class="size" aria-hidden="true">${write(widest(exhibit, rows))}</tbody>${sums(rows.slice(0, top), 'top')}<tbody class="rows" data-rows="${escapeText(exhibit.name)}"></tbody>${sums(rows.slice(rows.length - bottom), 'end')}`
 }
 
-function widest(exhibit: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
+function widest(exhibit: GridExhibit, rows: WrittenRows): WrittenRow {
   const { styles, columns } = exhibit
-  const [first] = rows
+  const first = rows.at(0)
+  if (first === undefined) throw new Error('a long table has rows')
   const heads = [...first.heads]
   const cells: (Cell | null)[] = styles.map((_, c) => columns?.[c].widest ?? null)
   const most = styles.map(() => -1)
@@ -150,7 +151,7 @@ function widest(exhibit: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
     }
   }
   const heading = { ...first.row.heading, text: heads[first.own] }
-  return { ...first, heads, row: { ...first.row, group: false, heading, cells } }
+  return { at: first.at, own: first.own, heads, row: { ...first.row, group: false, heading, cells } }
 }
 
 function edgesOf({ kind, columnHeadings }: GridExhibit): ReadonlySet<number> {
