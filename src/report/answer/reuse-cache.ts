@@ -39,6 +39,7 @@ export function createReuseCache(): ReuseCache {
     legends: new WeakMap(),
     rows: [],
     headings: [],
+    ends: [],
     painted: [],
   }
 }

@@ -1,6 +1,6 @@
 import type { Cell, GridExhibit, Heading, Row, Trend } from '../../page/page.js'
 import { type CellStyle, iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
-import type { Painted } from '../../style/painting.js'
+import { countIds, type Painted } from '../../style/painting.js'
 import { comparePairs, markPairs, sameEnds } from '../../style/pairs.js'
 import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
@@ -66,7 +66,8 @@ export class RowBuilder {
     const total = (): void =>
       this.#put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, this.#cellsAt(0, 0), true)
     if (rows === 'top') total()
-    for (const child of this.#order(0, 0)) this.#emit(1, child)
+    const children = this.#order(0, 0)
+    for (let i = 0; i < children.length; i++) this.#emit(1, children[i])
     this.#others(0, 0)
     if (rows === 'bottom') total()
     if (memory !== undefined) Object.assign(memory, { rows: this.#rows, painted })
@@ -165,13 +166,16 @@ export class RowBuilder {
     const { summary } = this.#answered
     const made = this.#rows.filter((row) => row.place === undefined)
     const painted = paintedColumns(this.#answered, this.#slots)
+    const ends = this.#answered.cache?.ends ?? []
     const columns = this.#slots.map((slot, c) => {
       const column = summary.levels[this.#deepest][slot.depth].table.columns.get(slot.measure)?.column
       const { width, node } = painted[c]
       const rows = new Set<number>()
       const step = Math.max(1, Math.floor(details / SAMPLED_ROWS))
       for (let row = 0; row < details; row += step) rows.add(row)
-      if (column?.kind === 'number') for (const row of endsOf(column.values, width, node)) rows.add(row)
+      // The values of a summary stay the same, however they are decided.
+      ends[c] ??= column?.kind === 'number' ? endsOf(column.values, width, node) : []
+      for (const row of ends[c]) rows.add(row)
       const maker = this.#makersAt(this.#deepest)[c]
       const cells = [...rows].map((row) => this.#drawn(maker(row), slot))
       const all = [...cells, ...made.flatMap((row) => row.cells[c] ?? [])]
@@ -187,9 +191,10 @@ export class RowBuilder {
   #longestHeading(): string {
     const { rows } = this.#answered.summary
     const { labels } = this.#make
+    const nodes = rows.depths[this.#deepest]
     let longest = ''
-    for (const node of rows.depths[this.#deepest]) {
-      const text = labels.heading(rows, node)
+    for (let i = 0; i < nodes.length; i++) {
+      const text = labels.heading(rows, nodes[i])
       if (text.length > longest.length) longest = text
     }
     return longest
@@ -343,6 +348,10 @@ function endsOf(values: Float64Array, width: number, node: number): number[] {
 
 function usedStyles({ painted, width, node }: PaintedColumn, length: number): Painted['styles'] {
   if (painted === undefined) return []
+  if (width === 1 && length === painted.ids.length) {
+    const counts = countIds(painted)
+    return painted.styles.filter((_, id) => counts[id] > 0)
+  }
   const used = new Uint8Array(painted.styles.length)
   for (let row = 0, at = node; row < length; row++, at += width) used[painted.ids[at]] = 1
   return painted.styles.filter((_, id) => used[id] === 1)

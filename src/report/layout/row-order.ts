@@ -17,9 +17,8 @@ function orderOf({ exhibit, summary }: AnsweredExhibit): (depth: number, node: n
   const { sort } = exhibit
   const children = axis.depths.slice(0, -1).map((nodes, depth) => {
     const lists: number[][] = nodes.map(() => [])
-    axis.depths[depth + 1].forEach((child, i) => {
-      lists[child.parent].push(i)
-    })
+    const below = axis.depths[depth + 1]
+    for (let i = 0; i < below.length; i++) lists[below[i].parent].push(i)
     return lists
   })
   for (const name of exhibit.turned) {

@@ -171,6 +171,8 @@ export interface ReuseCache {
   headings: Heading[]
   /** The longest heading of details, where it was asked for. */
   longestHeading?: string
+  /** The rows of the lowest and the highest value of each column, where they were asked for. */
+  ends: number[][]
   /** The painting of its columns. */
   painted: readonly PaintedColumn[]
 }
