@@ -34,12 +34,11 @@ function unpackList(
     const plane = (k: number): Uint8Array | undefined =>
       k < planes ? bytes.subarray(from + k * length, from + (k + 1) * length) : undefined
     const [low, second, third, high] = [0, 1, 2, 3].map(plane)
-    const least = delta === true ? 1 : scale
-    if (low !== undefined && third === undefined) unfoldLow(low, second ?? new Uint8Array(length), values, least)
+    const none = (): Uint8Array => new Uint8Array(length)
+    const steps = delta === true
+    if (low !== undefined && third === undefined) unfoldLow(low, second ?? none(), values, scale, steps)
     else if (low !== undefined && second !== undefined && third !== undefined)
-      unfold(low, second, third, high ?? new Uint8Array(length), values, least)
-    if (delta === true) sumUp(values)
-    if (delta === true && scale !== 1) divide(values, scale)
+      unfold(low, second, third, high ?? none(), values, scale, steps)
   }
   if (missing === true)
     for (let i = 0; i < length; i++) if ((bytes[after + (i >> 3)] >> (i & 7)) & 1) values[i] = Number.NaN
@@ -48,11 +47,13 @@ function unpackList(
 
 // The loops are functions of their own, so that each is compiled as a whole.
 
-/** The most numbers have two bytes: a loop of its own. */
-function unfoldLow(low: Uint8Array, high: Uint8Array, values: Float64Array, scale: number): void {
+/** Most numbers have two bytes: a loop of its own. With `steps` each is added to the one before. */
+function unfoldLow(low: Uint8Array, high: Uint8Array, values: Float64Array, scale: number, steps: boolean): void {
+  let whole = 0
   for (let i = 0; i < values.length; i++) {
     const folded = low[i] | (high[i] << 8)
-    values[i] = ((folded >>> 1) ^ -(folded & 1)) / scale
+    whole = ((folded >>> 1) ^ -(folded & 1)) + (steps ? whole : 0)
+    values[i] = whole / scale
   }
 }
 
@@ -63,19 +64,14 @@ function unfold(
   high: Uint8Array,
   values: Float64Array,
   scale: number,
+  steps: boolean,
 ): void {
+  let whole = 0
   for (let i = 0; i < values.length; i++) {
     const folded = low[i] | (second[i] << 8) | (third[i] << 16) | (high[i] << 24)
-    values[i] = ((folded >>> 1) ^ -(folded & 1)) / scale
+    whole = ((folded >>> 1) ^ -(folded & 1)) + (steps ? whole : 0)
+    values[i] = whole / scale
   }
-}
-
-function sumUp(values: Float64Array): void {
-  for (let i = 1; i < values.length; i++) values[i] += values[i - 1]
-}
-
-function divide(values: Float64Array, scale: number): void {
-  for (let i = 0; i < values.length; i++) values[i] /= scale
 }
 
 /** Newer browsers read base64 themselves. */
