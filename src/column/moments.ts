@@ -151,6 +151,10 @@ export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: M
 function mergeSums(m: Moments, fine: Moments, into: Int32Array, from: Int32Array | undefined): void {
   const { count, sum, rest } = m
   const [counts, sums, rests] = [fine.count, fine.sum, fine.rest]
+  if (count.length === 1 && from === undefined) {
+    mergeTotal(m, fine, into)
+    return
+  }
   for (let i = 0; i < into.length; i++) {
     const f = from === undefined ? i : from[i]
     const g = into[i]
@@ -163,4 +167,23 @@ function mergeSums(m: Moments, fine: Moments, into: Int32Array, from: Int32Array
     sum[g] = t
     count[g] += n
   }
+}
+
+/** The sums of one group, such as the total of a long table: kept outside of the lists meanwhile. */
+function mergeTotal(m: Moments, { count: counts, sum: sums, rest: rests }: Moments, into: Int32Array): void {
+  let count = m.count[0]
+  let s = m.sum[0]
+  let rest = m.rest[0]
+  for (let i = 0; i < into.length; i++) {
+    const n = counts[i]
+    if (into[i] < 0 || n === 0) continue
+    const x = sums[i]
+    const t = s + x
+    rest += (Math.abs(s) >= Math.abs(x) ? s - t + x : x - t + s) + rests[i]
+    s = t
+    count += n
+  }
+  m.count[0] = count
+  m.sum[0] = s
+  m.rest[0] = rest
 }

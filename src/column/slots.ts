@@ -48,7 +48,9 @@ export function placeInOrder(key: Coded): Slots {
   const { codes } = key
   const rows = new Float64Array(key.size + 1).fill(1, 1)
   const slots = once(() => slotsOfRows([key], codes.length))
-  return { slots, count: rows.length, rows, used: slotsWithRows(rows), codes: () => codes }
+  const used = new Int32Array(codes.length)
+  for (let i = 0; i < used.length; i++) used[i] = i + 1
+  return { slots, count: rows.length, rows, used, codes: () => codes }
 }
 
 export function once<T>(make: () => T): () => T {

@@ -1,7 +1,7 @@
 import { settle } from './decimals.js'
 import { addRows, createMoments, type MomentNeeds, type Moments } from './moments.js'
 import { quantileSorted } from './quantile.js'
-import { round14 } from './round.js'
+import { POWERS, round14 } from './round.js'
 
 /** The statistics of an aggregate; `percentile` and `median` need all values, the others merge. */
 export const STATISTICS = [
@@ -63,7 +63,14 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
 /** A loop of its own: most measures are sums, and those of long tables have many groups. */
 function fromSums({ count, sum, rest }: Moments, decimals: number | undefined): Float64Array {
   const out = new Float64Array(count.length)
-  for (let g = 0; g < out.length; g++) out[g] = count[g] === 0 ? Number.NaN : settle(sum[g] + rest[g], decimals)
+  const scale = POWERS[decimals ?? POWERS.length] ?? 0
+  for (let g = 0; g < out.length; g++) {
+    const x = sum[g] + rest[g]
+    // What is settled already is the most, and needs no call: see `settle`.
+    const whole = Math.round(x * scale)
+    const settled = whole / scale === x && Math.abs(whole) < 1e14
+    out[g] = count[g] === 0 ? Number.NaN : settled ? x + 0 : settle(x, decimals)
+  }
   return out
 }
 

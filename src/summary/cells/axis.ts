@@ -1,3 +1,4 @@
+import { isCounting } from '../../column/pick.js'
 import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import {
   isPeriodUnit,
@@ -93,10 +94,18 @@ export function buildAxis(
 ): Axis {
   const full = keys.map((key) => completed(key, span))
   const depths: AxisNode[][] = [[ROOT_NODE]]
-  const at = groups.map((count) => [new Int32Array(count)])
+  const at = groups.map((count): Int32Array[] => [new Int32Array(count)])
   for (let d = 0; d < full.length; d++) {
     const { name, codes, domain, complete } = full[d]
     const parents = depths[d]
+    if (d === 0 && isInOrder(full[d], orders)) {
+      const [code] = codes as [Int32Array]
+      const firsts: AxisNode[] = []
+      for (let i = 0; i < code.length; i++) firsts.push(childNode(ROOT_NODE, i, 0))
+      at[0].push(code)
+      depths.push(firsts)
+      continue
+    }
     const rank = ranks(domain, collate, orders.get(name) ?? [])
     const children = parents.map(() => createChildren(rank, parents.length === 1))
     codes.forEach((code, answer) => {
@@ -119,6 +128,24 @@ export function buildAxis(
     depths.push(nodes)
   }
   return { keys: full.map(({ name, domain }) => ({ name, domain })), depths }
+}
+
+/**
+ * Whether the groups of the only answer are the words of the key in their order, as in a long
+ * table: nothing is searched or sorted then.
+ */
+function isInOrder(
+  { name, codes, domain, complete }: FullKey,
+  orders: ReadonlyMap<string, readonly string[]>,
+): boolean {
+  const isSorted = domain.kind === 'text' && domain.sorted === true && (orders.get(name) ?? []).length === 0
+  return (
+    isSorted &&
+    complete === undefined &&
+    codes.length === 1 &&
+    codes[0] !== undefined &&
+    isCounting(codes[0], domain.words.length)
+  )
 }
 
 interface FullKey extends SharedKey {

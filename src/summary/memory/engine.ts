@@ -79,7 +79,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       return {
         groups: used.length,
         keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
-        rows: rows.length === used.length ? rows : pickNumbers(rows, used),
+        rows: inOrder ? ones() : rows.length === used.length ? rows : pickNumbers(rows, used),
         parts,
         decimals: question.parts.map((part) => partDecimals(table, part)),
         fields,
