@@ -192,9 +192,11 @@ export class RowBuilder {
     const { rows } = this.#answered.summary
     const { labels } = this.#make
     const nodes = rows.depths[this.#deepest]
+    const domain = rows.keys[this.#deepest - 1]?.domain
+    const words = domain?.kind === 'text' ? domain.words : undefined
     let longest = ''
     for (let i = 0; i < nodes.length; i++) {
-      const text = labels.heading(rows, nodes[i])
+      const text = words?.[nodes[i].code(this.#deepest - 1)] ?? labels.heading(rows, nodes[i])
       if (text.length > longest.length) longest = text
     }
     return longest
@@ -337,13 +339,23 @@ function changedRows(
 
 /** The rows of the lowest and the highest value. */
 function endsOf(values: Float64Array, width: number, node: number): number[] {
-  let [low, high] = [-1, -1]
+  let low = -1
+  let high = -1
+  let least = Number.POSITIVE_INFINITY
+  let most = Number.NEGATIVE_INFINITY
+  // Comparing with a missing value is false either way.
   for (let at = node; at < values.length; at += width) {
-    if (Number.isNaN(values[at])) continue
-    if (low < 0 || values[at] < values[low]) low = at
-    if (high < 0 || values[at] > values[high]) high = at
+    const value = values[at]
+    if (value < least) {
+      least = value
+      low = at
+    }
+    if (value > most) {
+      most = value
+      high = at
+    }
   }
-  return low < 0 ? [] : [low, high].map((at) => (at - node) / width)
+  return [low, high].filter((at) => at >= 0).map((at) => (at - node) / width)
 }
 
 function usedStyles({ painted, width, node }: PaintedColumn, length: number): Painted['styles'] {

@@ -6,7 +6,7 @@ import type { PartedRows } from './cells/cell.js'
 
 /** Longer tables are written in part: these rows are shown before the script runs. */
 const MIN_LONG_ROWS = 300
-const FIRST_ROWS = 30
+const FIRST_ROWS = 20
 /** Rows of a long table that can be read without scripts. */
 const READABLE_ROWS = 500
 
