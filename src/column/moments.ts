@@ -169,7 +169,7 @@ function mergeSums(m: Moments, fine: Moments, into: Int32Array, from: Int32Array
   }
 }
 
-/** The sums of one group, such as the total of a long table: kept outside of the lists meanwhile. */
+/** The sums of one group, such as the total of a long table, kept outside of lists meanwhile. */
 function mergeTotal(m: Moments, { count: counts, sum: sums, rest: rests }: Moments, into: Int32Array): void {
   let count = m.count[0]
   let s = m.sum[0]
