@@ -1,7 +1,7 @@
 import type { Strip } from '../../page/page.js'
 import { phraseContextOf } from '../../report/answer/facts.js'
-import { decideReport } from '../../report/layout/decide.js'
-import type { DecidedReport } from '../../report/model/answered.js'
+import { decideOpened, decideReport, type OpenedReport, openReport } from '../../report/layout/decide.js'
+import type { DecidedReport, QueryContext } from '../../report/model/answered.js'
 import type { BoundReport } from '../../report/model/bound.js'
 import { applyState } from '../../report/transfer/apply-state.js'
 import { sentencesOf } from '../../rule/explain/sentence.js'
@@ -15,49 +15,99 @@ import type { Changes, Filter, ReportControls, Session, Update } from './model.j
  * @param known the report as it was answered already.
  */
 export async function createSession(bound: BoundReport, known?: DecidedReport): Promise<Session> {
-  const first = known ?? (await decideReport(bound, { again: true }))
-  const opened: BoundReport = { ...bound, ...(first.bound.strip && { strip: first.bound.strip }) }
-  const controls = await controlsOf(first)
-  // The same view with the parameters and rules of the report, which what-if is compared with.
-  let base = { key: viewKey(FIRST_STATE), decided: first }
-  // Sliders move in small steps, so a parameter is decided again from the last report.
-  let last = { key: stateKey(FIRST_STATE), decided: first }
-  // Loaded early, so that the first popover opens at once; not again for each version of a report.
-  if (known === undefined) import('./reasons.js').catch(() => undefined)
-  const decide = (state: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
-    decideReport(applyState(opened, { ...state, parameters }), { again: true })
+  if (known !== undefined) return sessionOf(bound, known.context, async () => known)
+  const opened = await openReport(bound, true)
+  const first = await decideFirst(opened)
+  return sessionOf(bound, opened.context, async () => first)
+}
+
+/**
+ * The same, but nothing is decided before the first answer: a page shows the controls meanwhile,
+ * and what its reader does with them is answered first.
+ */
+export async function openSession(bound: BoundReport): Promise<Session> {
+  const opened = await openReport(bound, true)
+  return sessionOf(bound, opened.context, () => decideFirst(opened))
+}
+
+async function decideFirst(opened: OpenedReport): Promise<DecidedReport> {
+  const first = await decideOpened(opened)
+  // Loaded early, so that the first popover opens at once.
+  import('./reasons.js').catch(() => undefined)
+  return first
+}
+
+/** A decided report, with the part of the state that it is of. */
+interface DecidedState {
+  key: string
+  decided: DecidedReport
+}
+
+/** What a session has decided. */
+interface Decided {
+  opened: BoundReport
+  /** The last view with the parameters and rules of the report, which what-if is compared with. */
+  base: DecidedState
+  /** Sliders move in small steps, so a parameter is decided again from the last report. */
+  last: DecidedState
+}
+
+async function sessionOf(
+  bound: BoundReport,
+  context: QueryContext,
+  first: () => Promise<DecidedReport>,
+): Promise<Session> {
+  const { report } = context
+  const controls = await controlsOf(context)
+  let begun: Promise<Decided> | undefined
+  const begin = async (): Promise<Decided> => {
+    const decided = await first()
+    return {
+      opened: { ...bound, ...(decided.bound.strip && { strip: decided.bound.strip }) },
+      base: { key: viewKey(FIRST_STATE), decided },
+      last: { key: stateKey(FIRST_STATE), decided },
+    }
+  }
+  const soFar = (): Promise<Decided> => {
+    begun ??= begin()
+    return begun
+  }
+  const newest = async (): Promise<DecidedReport> => (await soFar()).last.decided
   return {
     controls,
     async answer(state) {
+      const so = await soFar()
+      const { base, last } = so
+      const decide = (of: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
+        decideReport(applyState(so.opened, { ...of, parameters }), { again: true })
       const [view, key] = [viewKey(state), stateKey(state)]
-      const parameters = parameterValues(first, state)
+      const parameters = parameterValues(report, state)
       const isWhatIf = state.paused.length > 0 || Object.keys(state.parameters).length > 0
       const nextBase =
         view === base.key || !isWhatIf
           ? base
-          : { key: view, decided: await decide({ ...state, paused: [] }, parameterValues(first, FIRST_STATE)) }
+          : { key: view, decided: await decide({ ...state, paused: [] }, parameterValues(report, FIRST_STATE)) }
       const decided = key === last.key ? await redecided(last.decided, parameters) : await decide(state, parameters)
       const changes = isWhatIf ? await (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
-      last = { key, decided }
-      base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
-      return updateOf(decided, changes, isWhatIf ? base.decided.page.strip : null)
+      so.last = { key, decided }
+      so.base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
+      return updateOf(decided, changes, isWhatIf ? so.base.decided.page.strip : null)
     },
-    reasons: async (cell) => (await import('./reasons.js')).reasonsOf(last.decided, cell),
-    trend: async (cell) => (await import('./reasons.js')).trendOf(last.decided, cell),
-    coveredCells: async (rule) => (await import('./reasons.js')).coveredCells(last.decided, rule),
+    reasons: async (cell) => (await import('./reasons.js')).reasonsOf(await newest(), cell),
+    trend: async (cell) => (await import('./reasons.js')).trendOf(await newest(), cell),
+    coveredCells: async (rule) => (await import('./reasons.js')).coveredCells(await newest(), rule),
     close: () => undefined,
   }
 }
 
-async function controlsOf({ report, bound, context }: DecidedReport): Promise<ReportControls> {
-  const { asOf, stats } = context
-  const isTimed = bound.filters.includes('period') && asOf !== undefined
+async function controlsOf({ report, asOf, stats }: QueryContext): Promise<ReportControls> {
+  const isTimed = report.filters.includes('period') && asOf !== undefined
   const span = stats[0]?.span
   return {
     locale: report.locale,
     parameters: [...report.parameters.values()],
     filters: await Promise.all(
-      bound.filters.filter((name) => name !== 'period').map((name): Promise<Filter> => filterOf(report, name)),
+      report.filters.filter((name) => name !== 'period').map((name): Promise<Filter> => filterOf(report, name)),
     ),
     periods: isTimed && span !== undefined ? periodsOf(span, asOf) : [],
     months: span === undefined ? ['', ''] : [monthText(span.from), monthText(Math.min(span.to, asOf ?? span.to))],
@@ -121,7 +171,7 @@ function stateKey(state: LiveState): string {
 }
 
 /** The value of every parameter, those that nobody moved included. */
-function parameterValues({ report }: DecidedReport, state: LiveState): Record<string, number> {
+function parameterValues(report: BoundReport, state: LiveState): Record<string, number> {
   return Object.fromEntries(
     [...report.parameters].map(([name, parameter]) => {
       const value = state.parameters[name]

@@ -10,20 +10,22 @@ import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
 import { filtersByParameter, hasFlags } from '../answer/facts.js'
+import type { UnmatchedKeys } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
-import type { BoundExhibit, BoundReport } from '../model/bound.js'
+import type { BoundExhibit, BoundReport, Coverage } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 import { stripOf } from './strip.js'
 
-/**
- * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
- * result keeps what decided each cell. `again`: it will be decided again with other values of
- * parameters. `reuse` gives an exhibit that was built before and would be the same.
- */
-export async function decideReport(
-  bound: BoundReport,
-  { again = false, reuse }: { again?: boolean; reuse?: (exhibit: BoundExhibit) => BuiltExhibit | undefined } = {},
-): Promise<DecidedReport> {
+/** A report whose sources were joined and surveyed; no exhibit is answered yet. */
+export interface OpenedReport {
+  bound: BoundReport
+  context: QueryContext
+  coverage: Coverage
+  unmatched: UnmatchedKeys[]
+}
+
+/** `again`: the report will be decided again with other values of parameters. */
+export async function openReport(bound: BoundReport, again = false): Promise<OpenedReport> {
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
   const {
     sources,
@@ -56,6 +58,30 @@ export async function decideReport(
     ...(oneScale && { oneScale }),
     ...(again && { again }),
   }
+  return { bound: { ...bound, coverage }, context: asked, coverage, unmatched }
+}
+
+interface DecideOptions {
+  again?: boolean
+  reuse?: (exhibit: BoundExhibit) => BuiltExhibit | undefined
+}
+
+/**
+ * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
+ * result keeps what decided each cell. `again`: it will be decided again with other values of
+ * parameters. `reuse` gives an exhibit that was built before and would be the same.
+ */
+export async function decideReport(bound: BoundReport, { again, reuse }: DecideOptions = {}): Promise<DecidedReport> {
+  return decideOpened(await openReport(bound, again), reuse)
+}
+
+/** The same for a report that was opened. */
+export async function decideOpened(
+  { bound, context: asked, coverage, unmatched }: OpenedReport,
+  reuse?: DecideOptions['reuse'],
+): Promise<DecidedReport> {
+  const { report, stats: surveys, asOf } = asked
+  const { sources } = report
   const laid: BuiltExhibit[] = []
   for (const exhibit of report.exhibits) laid.push(reuse?.(exhibit) ?? (await buildExhibit(asked, exhibit)))
   // After the exhibits, as their answers contain the sums over all rows.
@@ -86,7 +112,7 @@ export async function decideReport(
     messages,
   }
   return {
-    bound: { ...bound, coverage, controls, ...counted },
+    bound: { ...bound, controls, ...counted },
     report: { ...report, ...counted },
     page,
     context: asked,
