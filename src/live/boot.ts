@@ -1,11 +1,10 @@
 import { openBundle, type ReportBundle } from '../report/transfer/unpack.js'
 import { mountIn } from './mount.js'
-import { createSession } from './session/session.js'
+import { createSession, openSession } from './session/session.js'
 
 /** The bundle of the page, with the lists that it has as bytes. */
-async function readPage(text: string): Promise<ReportBundle> {
+async function readPage(text: string, packed: string): Promise<ReportBundle> {
   const bundle = JSON.parse(text) as ReportBundle
-  const packed = document.getElementById('acuarela-bytes')?.textContent ?? ''
   if (packed === '') return bundle
   const { inflated, unpackSources } = await import('../report/transfer/unpack-lists.js')
   return { ...bundle, sources: unpackSources(bundle.sources, await inflated(packed)) }
@@ -21,10 +20,13 @@ if (carried != null && main !== null) {
   // The common style sheet stays; that of the cell styles is written again.
   const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
-  readPage(carried)
+  const packed = document.getElementById('acuarela-bytes')?.textContent ?? ''
+  // A page with long tables takes a while to decide: its controls come first.
+  const early = packed !== ''
+  readPage(carried, packed)
     .then(openBundle)
-    .then(createSession)
-    .then((session) => mountIn(main, session, { address: true }))
+    .then(early ? openSession : createSession)
+    .then((session) => mountIn(main, session, { address: true, early }))
     .then(() => looks.remove())
     .catch((error: unknown) => {
       main.replaceChildren(...kept)

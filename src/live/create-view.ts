@@ -7,6 +7,7 @@ import { createHighlights } from './dom/highlights.js'
 import { loadFeatures } from './dom/load-optional.js'
 import { MIN_VIRTUAL_ROWS, NO_FEATURES } from './dom/optional.js'
 import { patchChildren, patchNode } from './dom/patch.js'
+import { nextTask } from './dom/tasks.js'
 import type { View } from './dom/view.js'
 import type { ReportControls, Update } from './session/model.js'
 import type { LiveState } from './state/state.js'
@@ -26,7 +27,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     return box.content
   }
   const tools = parse(controlsMarkup(controls, id)).firstElementChild as HTMLElement
-  const { style, symbols, main, head, strip, exhibits, sources, why } = placeElements(root, page, tools)
+  const { style, symbols, main, head, strip, exhibits, sources, why, place } = placeElements(root, page, tools)
   if (!alone) main.lang = controls.locale
   let drawings = ''
   const marks = createHighlights(exhibits)
@@ -68,11 +69,13 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
       patchChildren(strip, parse(parts.strip))
+      place('above')
       say(said)
       // What was written and what is drawn are tasks of their own: neither holds up typing.
       await nextTask()
       await patchExhibits(update, state, parts)
       patchChildren(sources, parse(parts.sources))
+      place('below')
       showState(tools, state, controls)
       showSentences(tools, update)
       why.hidden = true
@@ -94,7 +97,11 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   }
 }
 
-/** Creates the containers of a report: inside a shadow root, or in a page with the report alone. */
+/**
+ * Creates the containers of a report: inside a shadow root, or in a page with the report alone.
+ * There the controls come first, between what the tool has written; `place` puts the containers in
+ * its stead. The controls are not moved for it, as they may be in use.
+ */
 function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HTMLElement) {
   const alone = root instanceof HTMLElement
   const make = (className: string): HTMLElement => {
@@ -108,28 +115,30 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   const [symbols, head, strip, exhibits, sources, why] = names.map(make)
   why.hidden = true
   why.setAttribute('role', 'status')
-  main.replaceChildren(head, strip, tools, exhibits, sources)
+  if (!alone) main.replaceChildren(head, strip, tools, exhibits, sources)
+  else {
+    const before = main.querySelector(':scope > .strip') ?? main.querySelector(':scope > header')
+    if (before === null) main.prepend(tools)
+    else before.after(tools)
+  }
+  const place = (part: 'above' | 'below'): void => {
+    const isAbove = part === 'above'
+    const own = isAbove ? [head, strip] : [exhibits, sources]
+    if (own[0].isConnected) return
+    const side = isAbove ? 'previousSibling' : 'nextSibling'
+    for (let node = tools[side]; node !== null; node = tools[side]) node.remove()
+    if (isAbove) tools.before(...own)
+    else tools.after(...own)
+  }
   const holder: Node = alone ? page.head : root
   holder.appendChild(style)
   if (alone) page.body.append(symbols, why)
   else root.append(symbols, main, why)
-  return { style, symbols, main, head, strip, exhibits, sources, why }
+  return { style, symbols, main, head, strip, exhibits, sources, why, place }
 }
 
 /** Exhibits are drawn in one task for so long, in milliseconds: longer ones hold up typing. */
 const TASK_MS = 16
-
-/** Lets the page answer its reader before it goes on. */
-function nextTask(): Promise<void> {
-  return new Promise((done) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      done()
-    }
-    port2.postMessage(null)
-  })
-}
 
 /** Patches the exhibits that changed. `finish` adds the controls inside exhibits. */
 function createPatcher(

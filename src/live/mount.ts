@@ -10,6 +10,7 @@ import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
 import { exhibitId } from './dom/address.js'
 import type { ShownCell } from './dom/elements.js'
+import { nextFrame } from './dom/tasks.js'
 import type { View } from './dom/view.js'
 import type { Mounted, MountOptions } from './mount-options.js'
 import { allowedActions, type Changes, type ReportControls, type Session, type Update } from './session/model.js'
@@ -28,6 +29,12 @@ const ADDRESS_DELAY_MS = 120
 
 let mounts = 0
 
+/** What a page that is nothing but the report may want besides. */
+interface PageOptions extends MountOptions {
+  /** Whether the page draws its controls before the first answer. */
+  early?: boolean
+}
+
 /**
  * Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but
  * the report. The session may run in another thread.
@@ -35,40 +42,39 @@ let mounts = 0
 export async function mountIn(
   root: ShadowRoot | HTMLElement,
   session: Session,
-  options: MountOptions = {},
+  options: PageOptions = {},
   checks?: ActionChecks,
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
   const { controls } = session
   const allowed = allowedActions(controls)
   let state = startState(root, controls, allowed, options, checks)
-  let shown = await session.answer(state)
   let last = state
-  const writing = freshWriting(shown.page, root)
   const view = createView(root, page, controls, `live-${++mounts}`)
   const remember = createRecorder(options, page)
   view.main.setAttribute('aria-busy', 'true')
-  const first = showUpdate(view, shown, state, controls, writing)
-  // The controls are in the page already: what a reader does meanwhile waits for the first view.
+  showState(view.tools, state, controls)
+  const screen = createScreen(view, session, root)
+  // The controls are in the page already: what a reader does meanwhile is answered after the first
+  // answer, and shown in its place.
+  const first = screen.begin(state, options.early === true, () => asked === 0)
   let [asked, done] = [0, first.catch(() => undefined)]
   /** Answers and shows the newest state. Of waiting calls only the last one runs. */
   const refresh = async (turn: number): Promise<void> => {
     if (turn !== asked) return
     const now = state
-    const before = shown
     try {
-      shown = await session.answer(now)
-      await showUpdate(view, shown, now, controls, writing)
+      await screen.show(now)
       last = now
       remember(state)
     } catch (error) {
-      view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
-      shown = before
       // The last shown state is restored, unless a newer call waits.
       if (turn === asked) {
         state = last
         showState(view.tools, state, controls)
+        await screen.restore(state)
       }
+      view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
       throw error
     } finally {
       if (turn === asked) view.main.removeAttribute('aria-busy')
@@ -87,13 +93,9 @@ export async function mountIn(
     done = run.catch(() => undefined)
     return run
   }
-  const stop = listen(view, {
-    act: (action) => void act(action).catch(() => undefined),
-    shown: () => shown,
-    paused: () => last.paused,
-    session,
-    page,
-  })
+  const ignored = (action: Action): undefined => void act(action).catch(() => undefined)
+  const paused = (): readonly string[] => last.paused
+  const stop = listen(view, { act: ignored, shown: screen.shown, ready: first, paused, session, page })
   await first.catch((error: unknown) => {
     stop()
     view.remove()
@@ -101,12 +103,64 @@ export async function mountIn(
     throw error
   })
   if (asked === 0) view.main.removeAttribute('aria-busy')
+  else await done
   remember(state)
   const end = (): void => {
     stop()
     session.close()
   }
-  return { ...calls(act, view, end, checks), state: () => state, page: () => shown.page, controls: () => controls }
+  const { shown } = screen
+  return { ...calls(act, view, end, checks), state: () => state, page: () => shown().page, controls: () => controls }
+}
+
+/** Answers states of a report, and shows them. */
+interface Screen {
+  /**
+   * Answers the first state, `late`: after the page was drawn as the tool has written it, now with
+   * the controls. Shows the answer if nothing else was asked for meanwhile.
+   */
+  begin(state: LiveState, late: boolean, isWanted: () => boolean): Promise<void>
+  /** Where it cannot be shown, the update before stays. */
+  show(state: LiveState): Promise<void>
+  /** Shows the last answer, if nothing was shown so far. */
+  restore(state: LiveState): Promise<void>
+  /** The report as it is shown. */
+  shown(): Update
+}
+
+function createScreen(view: View, session: Session, root: ShadowRoot | HTMLElement): Screen {
+  let shown: Update | undefined
+  let writing: Writing | undefined
+  let isDrawn = false
+  const draw = async (update: Update, state: LiveState): Promise<void> => {
+    writing ??= freshWriting(update.page, root)
+    await showUpdate(view, update, state, session.controls, writing)
+    isDrawn = true
+  }
+  return {
+    async begin(state, late, isWanted) {
+      if (late) await nextFrame()
+      shown = await session.answer(state)
+      if (isWanted()) await draw(shown, state)
+    },
+    async show(state) {
+      const before = shown
+      try {
+        shown = await session.answer(state)
+        await draw(shown, state)
+      } catch (error) {
+        shown = before
+        throw error
+      }
+    },
+    async restore(state) {
+      if (!isDrawn && shown !== undefined) await draw(shown, state)
+    },
+    shown() {
+      if (shown === undefined) throw new Error('nothing is shown yet')
+      return shown
+    },
+  }
 }
 
 /** The calls of a host that change the state or how cells look, and the one that ends it. */
@@ -154,7 +208,13 @@ function movedCells({ cells }: Changes): (cell: ShownCell) => boolean {
 function freshWriting(page: Page, root: ShadowRoot | HTMLElement): Writing {
   const placement = root instanceof HTMLElement && { placement: placementIn(root, page) }
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
-  return { ...createWriting(page), addressed: true, charts: new Map(), seen, ...placement }
+  return {
+    ...createWriting(page, root instanceof HTMLElement ? 'v' : ''),
+    addressed: true,
+    charts: new Map(),
+    seen,
+    ...placement,
+  }
 }
 
 /** How the tool has placed the exhibits of its page. */

@@ -119,14 +119,14 @@ async function monthly(conditions: Readonly<Record<string, string>>): Promise<Pa
 function snapshot(page: Page): Promise<string> {
   return page.locator('.exhibits').evaluate((root) => {
     const css = [...document.querySelectorAll('style')].map((style) => style.textContent ?? '').join('\n')
-    const declarations = [...css.matchAll(/\.([lr]\d+)\{([^}]*)\}/g)].map(([, name, text]) => [name, text] as const)
+    const declarations = [...css.matchAll(/\.([lr]v?\d+)\{([^}]*)\}/g)].map(([, name, text]) => [name, text] as const)
     // The first rule of a class is the one of the light theme.
     const rules = new Map(declarations.reverse())
     const copy = root.cloneNode(true) as Element
     for (const element of copy.querySelectorAll('*')) {
       element.removeAttribute('tabindex')
       const classes = [...element.classList].filter((name) => !['moved', 'covered', 'reached'].includes(name))
-      const named = classes.map((name) => (/^[lr]\d+$/.test(name) ? (rules.get(name) ?? '?') : name))
+      const named = classes.map((name) => (/^[lr]v?\d+$/.test(name) ? (rules.get(name) ?? '?') : name))
       if (named.length === 0) element.removeAttribute('class')
       else element.setAttribute('class', named.join(' '))
       // Mounts are numbered, which changes ids alone.

@@ -47,7 +47,7 @@ afterAll(() => rm(cwd, { recursive: true, force: true }))
 test('only rows in sight are in the page; heading and total stay in place, and the end is reached', async () => {
   const { page, faults } = await browser.open()
   await page.goto(url)
-  await page.locator('.tools').waitFor()
+  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
   const region = page.getByRole('region', { name: 'Plants, table' })
   expect(await region.locator('tr').count()).toBeLessThan(60)
   expect(await region.locator('table').getAttribute('aria-rowcount')).toBe(String(ROWS + 2))
@@ -174,12 +174,66 @@ test('find goes to rows out of sight, arrows step on from a cell, and a slider r
   expect(faults).toEqual([])
 })
 
+test('a control that is moved while a long page decides is answered first, and stays where it is', async () => {
+  const rows = 8000
+  const folder = await mkdtemp(join(cwd, 'early-'))
+  const lines = Array.from({ length: rows }, (_, i) => `${name(i)},${amount(i)},${i % 100}`)
+  await writeFile(join(folder, 'sales.csv'), `plant,amount,quantity\n${lines.join('\n')}\n`)
+  await writeFile(join(folder, 'r.acuarela.yaml'), REPORT)
+  await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
+  const { page, faults } = await browser.open()
+  await page.addInitScript(() => {
+    const move = (): void => {
+      const input = document.querySelector<HTMLInputElement>('.tools input[type=range]')
+      if (input === null) {
+        setTimeout(move, 1)
+        return
+      }
+      const summary = document.querySelector<HTMLElement>('.tools summary')
+      summary?.focus()
+      const { top } = (summary as HTMLElement).getBoundingClientRect()
+      const rows = document.querySelectorAll('tbody th').length
+      const isLive = document.querySelector('.stripbox') !== null
+      Object.assign(window, { early: { summary, top, rows, isLive, counts: [] } })
+      const { counts } = (window as unknown as { early: { counts: string[] } }).early
+      const told = document.querySelector('.counts') as HTMLElement
+      new MutationObserver(() => counts.push(told.textContent ?? '')).observe(told, { childList: true, subtree: true })
+      input.value = '300'
+      input.dispatchEvent(new Event('input', { bubbles: true }))
+    }
+    move()
+  })
+  await page.goto(pathToFileURL(join(folder, 'r.html')).href)
+  await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
+  const seen = await page.evaluate(() => {
+    const { early } = window as unknown as {
+      early: { summary: HTMLElement; top: number; rows: number; isLive: boolean; counts: string[] }
+    }
+    const { summary, ...rest } = early
+    const isFocused = document.activeElement === summary
+    return { ...rest, moved: Math.abs(summary.getBoundingClientRect().top - early.top), isFocused }
+  })
+  // What the tool has written was in sight, and nothing has moved since.
+  expect(seen).toMatchObject({ rows: 21, isLive: false, isFocused: true })
+  expect(seen.moved).toBeLessThan(1)
+  const ahead = Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= 300).length
+  const before = Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= 600).length
+  expect(seen.counts.filter((text) => text !== '')[0]).toContain(`On target ${before} → ${ahead}`)
+  expect(await page.locator('.band a b').first().textContent()).toBe(ahead.toLocaleString('en-GB'))
+  const first = page
+    .locator('tr', { hasText: name(1) })
+    .locator('td')
+    .first()
+  expect(await first.textContent()).toBe(`${amount(1) >= 300 ? 'On target' : 'Behind'}, €${amount(1)}`)
+  expect(faults).toEqual([])
+})
+
 test.runIf(FULL)(
   'paper gets every row, readers without scripts the first ones and the totals; axe finds nothing',
   async () => {
     const { page, faults } = await browser.open()
     await page.goto(url)
-    await page.locator('.tools').waitFor()
+    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
     await page.evaluate(() => dispatchEvent(new Event('beforeprint')))
     expect(await page.locator('tbody.rows tr:not(.pad)').count()).toBe(ROWS)
     await page.evaluate(() => dispatchEvent(new Event('afterprint')))

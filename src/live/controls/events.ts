@@ -15,6 +15,8 @@ export interface ReaderActions {
   act(action: Action): void
   /** The report as it is shown. */
   shown(): Update
+  /** Settles once a report is shown; the controls are there earlier. */
+  ready: Promise<unknown>
   /** Rules that the reader has switched off. */
   paused(): readonly string[]
   session: Session
@@ -138,12 +140,13 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 }
 
 /** Buttons and links: reset, copy, download, sorting, the record pager. */
-function listenToButtons(on: Listen, view: View, { act, shown, paused, session, page }: ReaderActions): void {
+function listenToButtons(on: Listen, view: View, { act, shown, ready, paused, session, page }: ReaderActions): void {
   const walk = createChangeWalk(view, shown)
   const download = async (button: HTMLButtonElement): Promise<void> => {
     // A large report takes a moment, in which a second click would write it again.
     button.disabled = true
     try {
+      await ready
       const rules = session.controls.rules.filter(({ rule }) => !paused().includes(rule))
       const { downloadData, downloadWorkbook } = await import('./downloads.js')
       const write = button.dataset.do === 'data' ? downloadData : downloadWorkbook

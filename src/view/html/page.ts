@@ -47,9 +47,13 @@ export interface HtmlParts {
   shown: readonly Exhibit[]
 }
 
-/** The context of a page; if it is reused, equal styles keep their classes. */
-export function createWriting(page: Page): Writing {
-  return { classes: createStyleClasses(), icons: page.icons }
+/**
+ * The context of a page; if it is reused, equal styles keep their classes.
+ *
+ * @param mark see `createStyleClasses`.
+ */
+export function createWriting(page: Page, mark?: string): Writing {
+  return { classes: createStyleClasses(mark), icons: page.icons }
 }
 
 /**

@@ -30,7 +30,7 @@ header{padding-bottom:14px}
 .band a:focus-visible{outline:2px solid var(--soot);outline-offset:2px;border-radius:9px}
 .strip .before{position:absolute;left:0;right:0;top:22px;gap:2px}
 .before li{height:6px;min-width:3px;flex:1 1 0;border-radius:3px;box-shadow:inset 0 0 0 1px var(--edge,var(--hair))}
-header+section,header+div,.strip+section,.strip+div,.strip+h2{margin-top:26px}
+header+section,header+div:not(.tools),.strip+section,.strip+div:not(.tools),.strip+h2{margin-top:26px}
 section{margin:0 0 44px;min-width:0}
 .pair{display:flex;flex-wrap:wrap;gap:0 52px;align-items:flex-start}
 .pair>section{flex:1 1 420px}

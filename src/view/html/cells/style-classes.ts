@@ -19,7 +19,8 @@ export interface StyleClasses {
   css(): { light: string; dark: string }
 }
 
-export function createStyleClasses(): StyleClasses {
+/** @param mark is in the name of each class, where a page has those of another writing, too. */
+export function createStyleClasses(mark = ''): StyleClasses {
   const classNames = new Map<string, string>()
   const light: string[] = []
   const dark: string[] = []
@@ -28,7 +29,7 @@ export function createStyleClasses(): StyleClasses {
   const add = (prefix: string, css: string, night: string): string => {
     let name = classNames.get(css)
     if (name === undefined) {
-      name = `${prefix}${classNames.size}`
+      name = `${prefix}${mark}${classNames.size}`
       classNames.set(css, name)
       light.push(`.${name}{${css}}`)
       if (night !== css && night !== '') dark.push(`.${name}{${night}}`)
