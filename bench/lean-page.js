@@ -13,7 +13,6 @@ const box = /** @type {HTMLElement} */ (document.querySelector('.long'))
 const body = /** @type {HTMLElement} */ (document.querySelector('tbody'))
 const input = /** @type {HTMLInputElement} */ (document.querySelector('input'))
 const counted = /** @type {HTMLElement} */ (document.querySelector('.counts'))
-const main = /** @type {HTMLElement} */ (document.querySelector('main'))
 
 async function read() {
   const text = atob(/** @type {string} */ (document.getElementById('data')?.textContent))
@@ -83,4 +82,4 @@ input.addEventListener('input', () => {
 })
 box.addEventListener('scroll', draw)
 draw()
-main.removeAttribute('aria-busy')
+input.disabled = false
