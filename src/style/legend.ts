@@ -23,6 +23,8 @@ export interface LegendEntry {
   limit: string
   /** Detail cells with this style of the rule; null where a count says nothing. */
   count: number | null
+  /** The same for readers, as 50,087; empty where a count says nothing. */
+  countText: string
 }
 
 export interface LegendRamp {

@@ -1,3 +1,4 @@
+import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
 import { createPhrases } from '../../rule/explain/phrases.js'
 import type { Phrases, RuleResult } from '../../rule/model.js'
 import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
@@ -94,6 +95,7 @@ function entriesOf(
 ): LegendEntry[] {
   const { rule } = result
   const counts = countShown(result, painted, shown)
+  const print = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
   // Arrows by sign are three classes of one style; the legend shows one.
   const borrowed = rule.effects.length === 0
   const spread = borrowed ? 1 : result.effects.length / rule.effects.length
@@ -102,7 +104,7 @@ function entriesOf(
     let count = 0
     for (let k = 0; k < spread; k++) count += counts[c * spread + k]
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
-    return { style: look, label, limit: limits[c] ?? '', count }
+    return { style: look, label, limit: limits[c] ?? '', count, countText: print(count) }
   })
   // Sorted by the order of statuses in the report; styles without a status come last.
   const order = Object.keys(report.statuses)

@@ -24,6 +24,6 @@ export function placeText({ label, outer, nested, until }: ChartPlace): string {
 }
 
 /** The text after an entry of a legend: its limit and its number of cells. */
-export function aboutEntry({ limit, count }: LegendEntry): string {
-  return [limit, count === null ? '' : `· ${count}`].filter((text) => text !== '').join(' ')
+export function aboutEntry({ limit, countText }: LegendEntry): string {
+  return [limit, countText === '' ? '' : `· ${countText}`].filter((text) => text !== '').join(' ')
 }

@@ -41,5 +41,5 @@ export function legendLists(exhibits: readonly Exhibit[]): Map<string, LegendLis
 
 /** Legends are equal whatever they count. */
 function legendKey({ entries, ...legend }: Legend): string {
-  return JSON.stringify([legend, entries.map(({ count: _, ...entry }) => entry)])
+  return JSON.stringify([legend, entries.map(({ count: _, countText: _text, ...entry }) => entry)])
 }
