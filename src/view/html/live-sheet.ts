@@ -24,7 +24,7 @@ export const LIVE_STYLE = `
 .tools .row[hidden]{display:none}
 .tools fieldset{border:0;margin:0 0 10px;padding:0;min-width:0}
 .tools legend{padding:0;color:var(--quiet);font-weight:600}
-.acts{float:right;font-size:13px;margin:3px 0 0 12px}
+.acts{float:right;font-size:13px;margin:-1px 0 -5px 12px}
 .acts{display:flex;gap:10px;align-items:center}
 .acts input{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px;width:150px}
 .acts [role=status]{color:var(--quiet);min-width:6ch}
@@ -44,7 +44,7 @@ export const LIVE_STYLE = `
 .drop li{padding:5px 0;border-top:1px solid var(--hair)}
 .drop li:first-child{border-top:0}
 .drop p{margin:1px 0 0 25px;color:var(--quiet)}
-.counts{margin:2px 3px 0;color:var(--quiet);min-height:1.75em;font-variant-numeric:tabular-nums}
+.counts{margin:2px 3px 0;color:var(--quiet);min-height:1.9em;font-variant-numeric:tabular-nums}
 .counts b{color:var(--soot);font-weight:600}
 .grid td.moved>span,.heat td.moved,.block.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px}
 .grid td.here>span,.heat td.here,article.here{outline:3px solid var(--soot);outline-offset:2px}

@@ -45,6 +45,7 @@ section{margin:0 0 44px;min-width:0}
 .aside>*{grid-column:1/-1}
 .aside>.wide{grid-column:1}
 .aside>.keys{grid-column:2}
+.aside>.wide~:not(.keys){order:1}
 .aside .key{flex-direction:column;align-items:flex-start}
 .aside .acts{float:none;z-index:1;grid-column:1;grid-row:1;justify-self:end}
 .aside h2,.aside h3{grid-row:1}
