@@ -174,7 +174,10 @@ test('find goes to rows out of sight, arrows step on from a cell, and a slider r
   expect(faults).toEqual([])
 })
 
-test('a control that is moved while a long page decides is answered first, and stays where it is', async () => {
+/** Where the parts of a page are, from the top and the left. */
+const PLACES = ['.tools', '.tools summary', 'h2', 'thead', '.keys']
+
+test('a control that is moved while a long page decides is answered first, and nothing is shifted', async () => {
   const rows = 8000
   const folder = await mkdtemp(join(cwd, 'early-'))
   const lines = Array.from({ length: rows }, (_, i) => `${name(i)},${amount(i)},${i % 100}`)
@@ -182,50 +185,89 @@ test('a control that is moved while a long page decides is answered first, and s
   await writeFile(join(folder, 'r.acuarela.yaml'), REPORT)
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
   const { page, faults } = await browser.open()
-  await page.addInitScript(() => {
+  await page.addInitScript((parts) => {
+    const places = (): string[] =>
+      parts.map((part) => {
+        const box = document.querySelector(part)?.getBoundingClientRect()
+        return `${part} ${Math.round(box?.top ?? -1)} ${Math.round(box?.left ?? -1)}`
+      })
     const move = (): void => {
       const input = document.querySelector<HTMLInputElement>('.tools input[type=range]')
-      if (input === null) {
+      const summary = document.querySelector<HTMLElement>('.tools summary')
+      const told = document.querySelector('.counts')
+      if (input === null || summary === null || told === null) {
         setTimeout(move, 1)
         return
       }
-      const summary = document.querySelector<HTMLElement>('.tools summary')
-      summary?.focus()
-      const { top } = (summary as HTMLElement).getBoundingClientRect()
+      summary.focus()
+      const counts: string[] = []
       const rows = document.querySelectorAll('tbody th').length
-      const isLive = document.querySelector('.stripbox') !== null
-      Object.assign(window, { early: { summary, top, rows, isLive, counts: [] } })
-      const { counts } = (window as unknown as { early: { counts: string[] } }).early
-      const told = document.querySelector('.counts') as HTMLElement
+      const isDecided = document.querySelector('.stripbox') !== null
+      Object.assign(window, { early: { summary, rows, isDecided, counts, before: places(), places } })
       new MutationObserver(() => counts.push(told.textContent ?? '')).observe(told, { childList: true, subtree: true })
       input.value = '300'
       input.dispatchEvent(new Event('input', { bubbles: true }))
     }
     move()
-  })
+  }, PLACES)
   await page.goto(pathToFileURL(join(folder, 'r.html')).href)
   await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
+  type Early = {
+    summary: HTMLElement
+    rows: number
+    isDecided: boolean
+    counts: string[]
+    before: string[]
+    places(): string[]
+  }
   const seen = await page.evaluate(() => {
-    const { early } = window as unknown as {
-      early: { summary: HTMLElement; top: number; rows: number; isLive: boolean; counts: string[] }
-    }
-    const { summary, ...rest } = early
-    const isFocused = document.activeElement === summary
-    return { ...rest, moved: Math.abs(summary.getBoundingClientRect().top - early.top), isFocused }
+    const { summary, places, ...rest } = (window as unknown as { early: Early }).early
+    return { ...rest, isFocused: document.activeElement === summary, after: places() }
   })
-  // What the tool has written was in sight, and nothing has moved since.
-  expect(seen).toMatchObject({ rows: 21, isLive: false, isFocused: true })
-  expect(seen.moved).toBeLessThan(1)
-  const ahead = Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= 300).length
-  const before = Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= 600).length
-  expect(seen.counts.filter((text) => text !== '')[0]).toContain(`On target ${before} → ${ahead}`)
-  expect(await page.locator('.band a b').first().textContent()).toBe(ahead.toLocaleString('en-GB'))
+  // The first rows and the total, as the tool has written them.
+  expect(seen).toMatchObject({ rows: 21, isDecided: false, isFocused: true })
+  expect(seen.after).toEqual(seen.before)
+  const least = (limit: number): number =>
+    Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= limit).length
+  expect(seen.counts.find((text) => text !== '')).toContain(`On target ${least(600)} → ${least(300)}`)
+  const counted = least(300).toLocaleString('en-GB')
+  expect(await page.locator('.band a b').first().textContent()).toBe(counted)
+  expect(await page.locator('.key').textContent()).toContain(`· ${counted}`)
   const first = page
     .locator('tr', { hasText: name(1) })
     .locator('td')
     .first()
   expect(await first.textContent()).toBe(`${amount(1) >= 300 ? 'On target' : 'Behind'}, €${amount(1)}`)
   expect(faults).toEqual([])
+})
+
+test('a long table with wide totals takes the width of the page, not the room beside its legend', async () => {
+  const folder = await mkdtemp(join(cwd, 'wide-'))
+  const columns = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth']
+  const lines = Array.from({ length: 400 }, (_, i) => [
+    name(i),
+    ...columns.map((_, c) => ((i * 7919) % 1200) * 10 ** (5 - c)),
+  ])
+  await writeFile(
+    join(folder, 's.csv'),
+    `plant,${columns.join(',')}\n${lines.map((line) => line.join(',')).join('\n')}\n`,
+  )
+  await writeFile(
+    join(folder, 'r.acuarela.yaml'),
+    `title: Six measures
+sources: { s: { file: s.csv } }
+measures: { ${columns.map((column) => `${column}: sum(${column})`).join(', ')} }
+statuses: { good: { wash: aqua, icon: tick } }
+rules: [{ name: good, paint: first, bands: [{ atLeast: 500, status: good }] }]
+exhibits: [{ name: plants, table: { rows: plant, show: [${columns.join(', ')}], totals: bottom } }]
+`,
+  )
+  await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
+  const { page } = await browser.open()
+  await page.goto(pathToFileURL(join(folder, 'r.html')).href)
+  const region = page.locator('main:not([aria-busy=true]) .long')
+  expect(await page.locator('section.aside').count()).toBe(0)
+  expect(await region.evaluate((box) => box.scrollWidth - box.clientWidth)).toBe(0)
 })
 
 test.runIf(FULL)(
