@@ -325,7 +325,7 @@ test.runIf(FULL)('the live page has it, too, and decides and explains by it', as
   await tool('paint', 'toys.acuarela.yaml', '--out', 'toys.html')
   const { page, faults } = await browser.open()
   await page.goto(`file://${join(tree, 'toys/toys.html')}`)
-  await page.locator('.tools').waitFor()
+  await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
   const section = page.locator('section:has(#x-first)')
   expect(await section.locator('tbody tr').count()).toBe(3)
   await section.locator('td', { hasText: '300' }).hover()

@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { goTo, useBrowser } from '../support/browser.js'
 import { FULL, some } from '../support/effort.js'
 import { acuarela, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
@@ -49,7 +49,7 @@ test.runIf(FULL)(
       for (const colorScheme of some(['light', 'dark'] as const, 2, i)) {
         const { page, done } = await browser.open()
         await page.emulateMedia({ colorScheme })
-        await page.goto(pathToFileURL(file).href)
+        await goTo(page, pathToFileURL(file).href)
         // Collapsed parts are opened and checked, too.
         await page.locator('details').evaluateAll((all) => {
           for (const details of all) (details as HTMLDetailsElement).open = true
@@ -124,7 +124,7 @@ test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not s
   for (const file of pages().slice(0, 2))
     for (const width of some([320, 1280], 2, file.includes('wild') ? 0 : 1)) {
       const { page, done } = await browser.open(width)
-      await page.goto(pathToFileURL(file).href)
+      await goTo(page, pathToFileURL(file).href)
       expect(await page.evaluate(() => document.documentElement.scrollWidth), `${file} ${width}`).toBeLessThanOrEqual(
         width,
       )
@@ -151,7 +151,7 @@ test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not s
 test('what hovering shows the keyboard reaches: lines as labelled charts, hidden numbers as a table', async () => {
   const [, file] = pages()
   const { page } = await browser.open()
-  await page.goto(pathToFileURL(file).href)
+  await goTo(page, pathToFileURL(file).href)
   const line = page.locator('#x-lines ~ .wide .tr').nth(1)
   const tip = line.locator('.tip')
   expect(await tip.isVisible()).toBe(false)
@@ -172,7 +172,7 @@ test('forced colours keep the marks, and paper is light whatever the screen is',
   const [, file] = pages()
   const { page } = await browser.open()
   await page.emulateMedia({ forcedColors: 'active' })
-  await page.goto(pathToFileURL(file).href)
+  await goTo(page, pathToFileURL(file).href)
   const dab = page.locator('#x-shops ~ .wide td > span[class]').first()
   expect(await dab.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgb(167, 229, 228)')
   await page.emulateMedia({ forcedColors: 'none', colorScheme: 'dark' })

@@ -4,8 +4,8 @@ import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
 import fc from 'fast-check'
-import { afterAll, beforeAll, expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { afterAll, beforeAll, expect, onTestFinished, test } from 'vitest'
+import { goTo, useBrowser } from '../support/browser.js'
 import { setParameter } from '../support/controls.js'
 import { effort, FULL } from '../support/effort.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
@@ -46,8 +46,7 @@ afterAll(() => rm(cwd, { recursive: true, force: true }))
 
 test('only rows in sight are in the page; heading and total stay in place, and the end is reached', async () => {
   const { page, faults } = await browser.open()
-  await page.goto(url)
-  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+  await goTo(page, url)
   const region = page.getByRole('region', { name: 'Plants, table' })
   expect(await region.locator('tr').count()).toBeLessThan(60)
   expect(await region.locator('table').getAttribute('aria-rowcount')).toBe(String(ROWS + 2))
@@ -89,8 +88,7 @@ test('only rows in sight are in the page; heading and total stay in place, and t
 
 test('cells at random places, scrolled to, are those of the painted data, before and after a moved target', async () => {
   const { page, faults } = await browser.open()
-  await page.goto(url)
-  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+  await goTo(page, url)
   const places = fc.sample(fc.tuple(fc.nat(ROWS - 1), fc.nat(1)), { numRuns: effort(1000, 40), seed: 31 })
   for (const target of [600, 300]) {
     if (target !== 600) await setParameter(page, 'Plant target', String(target))
@@ -127,7 +125,7 @@ test('cells at random places, scrolled to, are those of the painted data, before
 
 test('find goes to rows out of sight, arrows step on from a cell, and a slider recolours what is found there', async () => {
   const { page, faults } = await browser.open()
-  await page.goto(url)
+  await goTo(page, url)
   const find = page.getByLabel('Find in Plants')
   await find.fill('plant 17')
   await find.press('Enter')
@@ -185,6 +183,8 @@ test('a control that is moved while a long page decides is answered first, and n
   await writeFile(join(folder, 'r.acuarela.yaml'), REPORT)
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
   const { page, faults } = await browser.open()
+  // A page keeps such a script: it is closed before another test gets it.
+  onTestFinished(() => page.close())
   await page.addInitScript((parts) => {
     const places = (): string[] =>
       parts.map((part) => {
@@ -210,8 +210,7 @@ test('a control that is moved while a long page decides is answered first, and n
     }
     move()
   }, PLACES)
-  await page.goto(pathToFileURL(join(folder, 'r.html')).href)
-  await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
+  await goTo(page, pathToFileURL(join(folder, 'r.html')).href)
   type Early = {
     summary: HTMLElement
     rows: number
@@ -264,7 +263,7 @@ exhibits: [{ name: plants, table: { rows: plant, show: [${columns.join(', ')}], 
   )
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
   const { page } = await browser.open()
-  await page.goto(pathToFileURL(join(folder, 'r.html')).href)
+  await goTo(page, pathToFileURL(join(folder, 'r.html')).href)
   const region = page.locator('main:not([aria-busy=true]) .long')
   expect(await page.locator('section.aside').count()).toBe(0)
   expect(await region.evaluate((box) => box.scrollWidth - box.clientWidth)).toBe(0)
@@ -274,8 +273,7 @@ test.runIf(FULL)(
   'paper gets every row, readers without scripts the first ones and the totals; axe finds nothing',
   async () => {
     const { page, faults } = await browser.open()
-    await page.goto(url)
-    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+    await goTo(page, url)
     await page.evaluate(() => dispatchEvent(new Event('beforeprint')))
     expect(await page.locator('tbody.rows tr:not(.pad)').count()).toBe(ROWS)
     await page.evaluate(() => dispatchEvent(new Event('afterprint')))

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { wcagContrast } from 'culori'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { goTo, useBrowser } from '../support/browser.js'
 import { FULL } from '../support/effort.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, folder } from '../support/tool.js'
@@ -29,7 +29,7 @@ afterAll(() => rm(made, { recursive: true, force: true }))
 test('the demo page shows every cell with the text, the colours and the words of the painted data', async () => {
   const { url, painted } = demo
   const { page, faults } = await browser.open()
-  await page.goto(url)
+  await goTo(page, url)
   for (const name of ['shops', 'seasons']) {
     const shown = await page.locator(`section:has(#x-${name}) > .wide tbody td`).evaluateAll((cells) =>
       cells.map((cell) => {
@@ -73,7 +73,7 @@ test('the demo page shows every cell with the text, the colours and the words of
 test('the chart’s marks wear the colours of their statuses, its target is a line, and a table stands behind it', async () => {
   const { url, painted } = demo
   const { page } = await browser.open()
-  await page.goto(url)
+  await goTo(page, url)
   const bars = await page.locator('section:has(#x-months) svg g[data-mark="rect"] > *').evaluateAll((marks) =>
     marks.map((m) => ({
       fill: m.getAttribute('fill')?.replace(/var\(--k(\w+)\)/, '#$1'),
@@ -95,7 +95,7 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
 test('tables are tables: captions, scopes, a heading each; legends say limits as numbers', async () => {
   const { url } = demo
   const { page } = await browser.open()
-  await page.goto(url)
+  await goTo(page, url)
   expect(await page.locator('h1').allTextContents()).toEqual(['Brezal Nurseries, spring review'])
   expect(await page.locator('h2').allTextContents()).toEqual([
     'The quarter so far',
@@ -140,7 +140,7 @@ test('nothing overlaps or runs over the side, wide or narrow', async () => {
   const { url } = demo
   for (const width of [1280, 800, 400]) {
     const { page, done } = await browser.open(width)
-    await page.goto(url)
+    await goTo(page, url)
     expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
     const boxes = await page
       .locator('section')
@@ -160,7 +160,7 @@ test('nothing overlaps or runs over the side, wide or narrow', async () => {
 test('on paper the page keeps its colours and repeats the heads of its tables', async () => {
   const { url } = demo
   const { page } = await browser.open()
-  await page.goto(url)
+  await goTo(page, url)
   await page.emulateMedia({ media: 'print' })
   expect(await page.locator('body').evaluate((b) => getComputedStyle(b).printColorAdjust)).toBe('exact')
   expect(
@@ -223,7 +223,7 @@ test.runIf(FULL)(
     const cwd = await folder({ 'r.json': JSON.stringify(report), 's.csv': rows.join('\n') })
     expect(await acuarela(['paint', 'r.json', '--out', 'o.html'], cwd)).toMatchObject({ code: 0 })
     const { page } = await browser.open()
-    await page.goto(pathToFileURL(join(cwd, 'o.html')).href)
+    await goTo(page, pathToFileURL(join(cwd, 'o.html')).href)
     // A painted name begins before the text of its column, and is not cut.
     const painted = await page
       .locator('section:has(#x-t) tbody th > .dab')
@@ -330,8 +330,7 @@ test('a hostile file changes nothing but text: no script runs, no element appear
   // Without the policy of the page, so that escaping alone is tested.
   const html = (await readFile(join(cwd, 'out/r.html'), 'utf8')).replace(/<meta http-equiv[^>]*>/, '')
   await writeFile(join(cwd, 'bare.html'), html)
-  await page.goto(pathToFileURL(join(cwd, 'bare.html')).href)
-  await page.locator('.tools').waitFor()
+  await goTo(page, pathToFileURL(join(cwd, 'bare.html')).href)
   await page.locator('td b').first().hover()
   // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
   expect(html).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f]/)
@@ -371,7 +370,7 @@ exhibits:
   })
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--static', '--quiet'], cwd)
   const { page } = await browser.open()
-  await page.goto(pathToFileURL(join(cwd, 'r.html')).href)
+  await goTo(page, pathToFileURL(join(cwd, 'r.html')).href)
   // A total beyond the scale of the details has a broken end; the details have none.
   const ends = await page
     .locator('#x-bars ~ .wide td i.bar')

@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { goTo, useBrowser } from '../support/browser.js'
 import { openChip, setParameter } from '../support/controls.js'
 import { FULL } from '../support/effort.js'
 import { acuarela } from '../support/tool.js'
@@ -72,8 +72,9 @@ interface State {
 /** Opens the page by a link, after the page has written its own state to the address. */
 async function follow(page: Page, state: string): Promise<void> {
   await page.waitForTimeout(400)
-  await page.goto(`${url}#${state}`)
+  await goTo(page, `${url}#${state}`)
   await page.reload()
+  await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
 }
 
 const cell = '#x-shops ~ .wide td:has(b)'
@@ -208,8 +209,7 @@ test.each(CASES.map((one, i) => [one.theme, one.width, i] as const))(
       const { page, faults, done } = await browser.open(width)
       page.setDefaultTimeout(20_000)
       await page.emulateMedia({ colorScheme: theme })
-      await page.goto(url)
-      await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+      await goTo(page, url)
       await enter(page)
       await page.locator('main:not([aria-busy=true]) .tools').waitFor()
       await expect.poll(() => page.locator(about).count(), { message: name, timeout: 20_000 }).toBeGreaterThan(0)
@@ -226,8 +226,7 @@ test.each(CASES.map((one, i) => [one.theme, one.width, i] as const))(
 
 test('a moved target changes strip and counts without scrolling, and its cells are gone through one by one', async () => {
   const { page, faults } = await browser.open()
-  await page.goto(url)
-  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+  await goTo(page, url)
   const counts = (): Promise<string[]> => page.locator('.band a b').allTextContents()
   const before = await counts()
   const { out } = await acuarela(['tally', 'r.acuarela.yaml', '--json'], cwd)
@@ -281,7 +280,7 @@ test('a moved target changes strip and counts without scrolling, and its cells a
 test('forced colours and paper keep icons and words of the strip; a part goes to its cells', async () => {
   const { page } = await browser.open()
   await page.emulateMedia({ forcedColors: 'active' })
-  await page.goto(url)
+  await goTo(page, url)
   const first = page.locator('.band a').first()
   expect(await first.textContent()).toContain('On target')
   expect((await first.locator('svg').boundingBox())?.width).toBeGreaterThan(10)

@@ -6,7 +6,7 @@ import { toText } from 'acuarela/terminal'
 import Papa from 'papaparse'
 import { extractText, getDocumentProxy } from 'unpdf'
 import { expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { goTo, useBrowser } from '../support/browser.js'
 import { effort, FULL } from '../support/effort.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
@@ -84,7 +84,7 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   // On a screen the head stays while the rows scroll.
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html'], cwd)
   const { page: screen } = await browser.open()
-  await screen.goto(pathToFileURL(join(cwd, 'r.html')).href)
+  await goTo(screen, pathToFileURL(join(cwd, 'r.html')).href)
   const box = screen.locator('.long')
   await box.evaluate((e) => e.scrollTo(0, 20_000))
   const head = await box.locator('thead').boundingBox()
@@ -153,7 +153,7 @@ test.runIf(FULL)(
       }
     }
     const { page } = await browser.open()
-    await page.goto(pathToFileURL(join(cwd, 'o/wild.html')).href)
+    await goTo(page, pathToFileURL(join(cwd, 'o/wild.html')).href)
     const widths = await page
       .locator('.wide:not(details *)')
       .evaluateAll((all) => all.map((element) => element.scrollWidth))

@@ -1,7 +1,7 @@
 import type { Mounted, mount, mountBundle, pngOf } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 import { expect, test } from 'vitest'
-import { useBrowser } from '../support/browser.js'
+import { goTo, useBrowser } from '../support/browser.js'
 import { openChip } from '../support/controls.js'
 import { useEmbedded } from '../support/embed.js'
 import { acuarela, folder } from '../support/tool.js'
@@ -25,7 +25,7 @@ const embedded = useEmbedded(['calls'])
 
 async function openCalls() {
   const { page, faults } = await browser.open()
-  await page.goto(embedded.url('calls.html'))
+  await goTo(page, embedded.url('calls.html'))
   await page.locator('html[data-ready=yes]').waitFor()
   return { page, faults }
 }
@@ -215,7 +215,7 @@ filters: [region]
   })
   expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
   const { page, faults } = await browser.open()
-  await page.goto(`file://${cwd}/r.html`)
+  await goTo(page, `file://${cwd}/r.html`)
   await page.locator('tbody th', { hasText: 'Saltmarsh' }).hover()
   await page.locator('.whybox li').first().waitFor()
   expect(await page.locator('.whybox').innerText()).toMatch(/at least 60: yes/)
@@ -239,7 +239,7 @@ exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue, nest: co
   })
   expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
   const { page, faults } = await browser.open()
-  await page.goto(`file://${cwd}/r.html`)
+  await goTo(page, `file://${cwd}/r.html`)
   const marks = await page.locator('tbody .bar').evaluateAll((bars) =>
     bars.map((bar) => {
       const { content, borderLeftColor } = getComputedStyle(bar, '::after')

@@ -94,3 +94,10 @@ export function useBrowser(): { open(width?: number, height?: number): Promise<O
     },
   }
 }
+
+/** Opens a page of the tool, and waits until its script has drawn it if it has one. */
+export async function goTo(page: Page, url: string): Promise<void> {
+  await page.goto(url)
+  if ((await page.locator('#acuarela').count()) > 0)
+    await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
+}

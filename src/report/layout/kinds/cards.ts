@@ -40,7 +40,7 @@ export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends |
   const { legends, notes } = answered.legendsAndMessages()
   const uncounted = legends.map((legend) => ({
     ...legend,
-    entries: legend.entries.map((entry) => ({ ...entry, count: null })),
+    entries: legend.entries.map((entry) => ({ ...entry, count: null, countText: '' })),
   }))
   return { ...answered.head, kind: 'cards', cards, legends: uncounted, messages: notes }
 }
