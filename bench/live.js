@@ -124,7 +124,7 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     const start = performance.now()
     await page.goto(pathToFileURL(html).href)
-    await page.locator('.tools').waitFor()
+    await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
     const alive = performance.now() - start
     // Collects garbage, so that loading does not slow down what is timed.
     await page.waitForTimeout(500)

@@ -90,7 +90,8 @@ async function shoot(url, name, { fullPage = false, dark = false, width = 1280, 
     colorScheme: dark ? 'dark' : 'light',
   })
   await page.goto(url)
-  if ((await page.locator('#acuarela').count()) > 0) await page.locator('.tools').waitFor()
+  if ((await page.locator('#acuarela').count()) > 0)
+    await page.locator('main:not([aria-busy=true]) .exhibits').waitFor()
   if (paper) await page.emulateMedia({ media: 'print' })
   await page.waitForTimeout(300)
   const picture = await page.screenshot({ ...(name !== '' && { path: join(shots, name) }), fullPage })
