@@ -1,4 +1,5 @@
-import { type HtmlParts, htmlParts } from '../view/html/page.js'
+import type { Exhibit } from '../page/page.js'
+import { type HtmlParts, headParts, htmlParts } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import { controlsMarkup, showState } from './controls/markup.js'
 import { exhibitId } from './dom/address.js'
@@ -29,7 +30,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   const tools = parse(controlsMarkup(controls, id)).firstElementChild as HTMLElement
   const { style, symbols, main, head, strip, exhibits, sources, why, place } = placeElements(root, page, tools)
   if (!alone) main.lang = controls.locale
-  let drawings = ''
+  let written: readonly Exhibit[] = []
   const marks = createHighlights(exhibits)
   const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [])
@@ -37,6 +38,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     const counts = tools.querySelector('.counts')
     if (counts !== null) counts.innerHTML = markup
   }
+  const dress = createDresser(style, symbols, alone)
   const patchExhibits = createPatcher(exhibits, parse, (fragment, update, state) => {
     // Before patching, so that focus stays on a pressed button.
     sortable(fragment, update, controls, state)
@@ -55,24 +57,24 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     extras: () => extras,
     cells: () => cells,
     async show(update, state, writing, said) {
+      const options = { document: page, theme: state.theme }
+      // With the icons of what is shown still.
+      const top = headParts(update.page, options, writing, update.openedStrip, written)
+      await dress(top)
+      patchChildren(head, parse(top.header))
+      patchChildren(strip, parse(top.strip))
+      place('above')
+      say(said)
+      // The counts are drawn before the tables are laid out, and neither holds up typing.
+      await nextTask()
       await loadFeatures(extras, update.page.exhibits, exhibits, (rows) => {
         untitled(rows)
         marks.drawn(rows)
       })
       writing.long = extras.windows === NO_FEATURES.windows ? Number.POSITIVE_INFINITY : MIN_VIRTUAL_ROWS
-      const options = { document: page, theme: state.theme }
       const parts: HtmlParts = await htmlParts(update.page, options, writing, update.openedStrip)
-      // The page of the tool has the common style sheet already.
-      const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
-      if (style.textContent !== css) style.textContent = css
-      if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
-      drawings = parts.symbols
-      patchChildren(head, parse(parts.header))
-      patchChildren(strip, parse(parts.strip))
-      place('above')
-      say(said)
-      // What was written and what is drawn are tasks of their own: neither holds up typing.
-      await nextTask()
+      await dress(parts)
+      written = parts.shown
       await patchExhibits(update, state, parts)
       patchChildren(sources, parse(parts.sources))
       place('below')
@@ -135,6 +137,22 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   if (alone) page.body.append(symbols, why)
   else root.append(symbols, main, why)
   return { style, symbols, main, head, strip, exhibits, sources, why, place }
+}
+
+/** Sets the classes of styles, and the symbols of icons. */
+function createDresser(
+  style: HTMLElement,
+  symbols: HTMLElement,
+  alone: boolean,
+): (parts: Pick<HtmlParts, 'css' | 'symbols'>) => Promise<void> {
+  let drawings = ''
+  return async (parts) => {
+    // The page of the tool has the common style sheet already.
+    const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
+    if (style.textContent !== css) style.textContent = css
+    if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
+    drawings = parts.symbols
+  }
 }
 
 /** Exhibits are drawn in one task for so long, in milliseconds: longer ones hold up typing. */

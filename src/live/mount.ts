@@ -206,7 +206,7 @@ function movedCells({ cells }: Changes): (cell: ShownCell) => boolean {
 
 /** A cache of written markup, so that unchanged parts are not written again. */
 function freshWriting(page: Page, root: ShadowRoot | HTMLElement): Writing {
-  const placement = root instanceof HTMLElement && { placement: placementIn(root, page) }
+  const placement = root instanceof HTMLElement && { placement: placementIn(root) }
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
   return {
     ...createWriting(page, root instanceof HTMLElement ? 'v' : ''),
@@ -217,19 +217,16 @@ function freshWriting(page: Page, root: ShadowRoot | HTMLElement): Writing {
   }
 }
 
-/** How the tool has placed the exhibits of its page. */
-function placementIn(main: HTMLElement, { exhibits }: Page): NonNullable<Writing['placement']> {
-  const sections = new Map(
-    [...main.querySelectorAll('section')].map((section) => [section.getAttribute('aria-labelledby'), section]),
-  )
-  return new Map(
-    exhibits.map(({ name }) => {
-      const section = sections.get(exhibitId(name))
-      const joins = section?.parentElement?.classList.contains('flow') === true
-      const aside = section?.classList.contains('aside') === true
-      return [name, { joins: joins && section?.previousElementSibling !== null, aside }]
+/** How the tool has placed the exhibits of its page, which may not be laid out yet. */
+function placementIn(main: HTMLElement): NonNullable<Writing['placement']> {
+  const places = new Map(
+    [...main.querySelectorAll('section')].map((section) => {
+      const joins =
+        section.parentElement?.classList.contains('flow') === true && section.previousElementSibling !== null
+      return [section.getAttribute('aria-labelledby'), { joins, aside: section.classList.contains('aside') }]
     }),
   )
+  return { get: (exhibit) => places.get(exhibitId(exhibit)) ?? { joins: false, aside: false } }
 }
 
 /** Calls `onChange` and writes the state to the URL if that is wanted. */

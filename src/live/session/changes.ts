@@ -13,10 +13,19 @@ import type { Changes } from './model.js'
  * the same filters, period and order.
  */
 export async function changesOf(before: DecidedReport, after: DecidedReport): Promise<Changes> {
-  const counts = changedCounts(before.page.strip, after.page.strip)
+  const counts = changedCounts(before.about.strip, after.about.strip)
+  if (comparesByKeys(after)) return { counts, ...(await import('./changes-by-keys.js')).byKeys(before, after) }
+  const found = inPlace(before, after)
+  let cells: Changes['cells'] | undefined
   return {
     counts,
-    ...(comparesByKeys(after) ? (await import('./changes-by-keys.js')).byKeys(before, after) : inPlace(before, after)),
+    moved: found.moved,
+    restyled: found.restyled,
+    // Looked for when they are asked for: counts are shown before.
+    get cells() {
+      cells ??= found.cells()
+      return cells
+    },
   }
 }
 
@@ -32,21 +41,24 @@ interface ChangedPlaces {
  * The same cells, decided again, are at the same places, and an unchanged cell is the same object:
  * nothing has to be looked up.
  */
-function inPlace(before: DecidedReport, after: DecidedReport): Compared {
-  const cells: ({ exhibit: string } & ChangedPlaces)[] = []
+function inPlace(before: DecidedReport, after: DecidedReport): Omit<Compared, 'cells'> & { cells(): Changes['cells'] } {
+  const decided = statusCounts(after.exhibits).filter((i) => before.exhibits[i] !== after.exhibits[i])
   let [moved, restyled] = [0, 0]
-  for (const i of statusCounts(after.exhibits)) {
-    const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
-    if (was === is) continue
+  for (const i of decided) {
     const counts = countChanges(before.exhibits[i], after.exhibits[i])
     moved += counts.moved
     restyled += counts.restyled
-    const places =
-      'rows' in was && 'rows' in is
-        ? changedInRows(was, is, before.exhibits[i], after.exhibits[i])
-        : changedCells(was, is)
-    cells.push({ exhibit: is.name, ...places })
   }
+  const cells = (): Changes['cells'] =>
+    decided.flatMap((i) => {
+      const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
+      if (was === is) return []
+      const places =
+        'rows' in was && 'rows' in is
+          ? changedInRows(was, is, before.exhibits[i], after.exhibits[i])
+          : changedCells(was, is)
+      return [{ exhibit: is.name, ...places }]
+    })
   return { moved, restyled, cells }
 }
 

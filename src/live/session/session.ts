@@ -9,6 +9,9 @@ import { periodOf, periodText } from '../../time/period.js'
 import { FIRST_STATE, type LiveState } from '../state/state.js'
 import type { Changes, Filter, ReportControls, Session, Update } from './model.js'
 
+/** A session decides again and again, and counts are shown before long tables. */
+const SEVERAL = { again: true, late: true }
+
 /**
  * Answers a report once, finds out what its reader may change, and answers each state of it.
  *
@@ -16,7 +19,7 @@ import type { Changes, Filter, ReportControls, Session, Update } from './model.j
  */
 export async function createSession(bound: BoundReport, known?: DecidedReport): Promise<Session> {
   if (known !== undefined) return sessionOf(bound, known.context, async () => known)
-  const opened = await openReport(bound, true)
+  const opened = await openReport(bound, SEVERAL)
   const first = await decideFirst(opened)
   return sessionOf(bound, opened.context, async () => first)
 }
@@ -26,7 +29,7 @@ export async function createSession(bound: BoundReport, known?: DecidedReport): 
  * and what its reader does with them is answered first.
  */
 export async function openSession(bound: BoundReport): Promise<Session> {
-  const opened = await openReport(bound, true)
+  const opened = await openReport(bound, SEVERAL)
   return sessionOf(bound, opened.context, () => decideFirst(opened))
 }
 
@@ -72,14 +75,19 @@ async function sessionOf(
     begun ??= begin()
     return begun
   }
-  const newest = async (): Promise<DecidedReport> => (await soFar()).last.decided
+  /** Laid out: what is asked of it reads all that it has decided. */
+  const newest = async (): Promise<DecidedReport> => {
+    const { decided } = (await soFar()).last
+    for (const { exhibit } of decided.built) void exhibit
+    return decided
+  }
   return {
     controls,
     async answer(state) {
       const so = await soFar()
       const { base, last } = so
       const decide = (of: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
-        decideReport(applyState(so.opened, { ...of, parameters }), { again: true })
+        decideReport(applyState(so.opened, { ...of, parameters }), SEVERAL)
       const [view, key] = [viewKey(state), stateKey(state)]
       const parameters = parameterValues(report, state)
       const isWhatIf = state.paused.length > 0 || Object.keys(state.parameters).length > 0
@@ -91,7 +99,7 @@ async function sessionOf(
       const changes = isWhatIf ? await (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
       so.last = { key, decided }
       so.base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
-      return updateOf(decided, changes, isWhatIf ? so.base.decided.page.strip : null)
+      return updateOf(decided, changes, isWhatIf ? so.base.decided.about.strip : null)
     },
     reasons: async (cell) => (await import('./reasons.js')).reasonsOf(await newest(), cell),
     trend: async (cell) => (await import('./reasons.js')).trendOf(await newest(), cell),

@@ -13,7 +13,7 @@ import { filtersByParameter, hasFlags } from '../answer/facts.js'
 import type { UnmatchedKeys } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundReport, Coverage } from '../model/bound.js'
-import { buildExhibit } from './build-exhibit.js'
+import { buildExhibit, pageOf } from './build-exhibit.js'
 import { stripOf } from './strip.js'
 
 /** A report whose sources were joined and surveyed; no exhibit is answered yet. */
@@ -24,8 +24,14 @@ export interface OpenedReport {
   unmatched: UnmatchedKeys[]
 }
 
-/** `again`: the report will be decided again with other values of parameters. */
-export async function openReport(bound: BoundReport, again = false): Promise<OpenedReport> {
+/**
+ * `again`: the report will be decided again with other values of parameters. `late`: its long
+ * tables are laid out when they are looked at.
+ */
+export async function openReport(
+  bound: BoundReport,
+  { again = false, late = false }: Pick<DecideOptions, 'again' | 'late'> = {},
+): Promise<OpenedReport> {
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
   const {
     sources,
@@ -57,22 +63,24 @@ export async function openReport(bound: BoundReport, again = false): Promise<Ope
     ...(flags && { flags }),
     ...(oneScale && { oneScale }),
     ...(again && { again }),
+    ...(late && { late }),
   }
   return { bound: { ...bound, coverage }, context: asked, coverage, unmatched }
 }
 
 interface DecideOptions {
   again?: boolean
+  late?: boolean
   reuse?: (exhibit: BoundExhibit) => BuiltExhibit | undefined
 }
 
 /**
  * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
- * result keeps what decided each cell. `again`: it will be decided again with other values of
- * parameters. `reuse` gives an exhibit that was built before and would be the same.
+ * result keeps what decided each cell. `again` and `late`: see `openReport`. `reuse` gives an
+ * exhibit that was built before and would be the same.
  */
-export async function decideReport(bound: BoundReport, { again, reuse }: DecideOptions = {}): Promise<DecidedReport> {
-  return decideOpened(await openReport(bound, again), reuse)
+export async function decideReport(bound: BoundReport, options: DecideOptions = {}): Promise<DecidedReport> {
+  return decideOpened(await openReport(bound, options), options.reuse)
 }
 
 /** The same for a report that was opened. */
@@ -94,7 +102,7 @@ export async function decideOpened(
   const strip = stripOf(report, exhibits)
   // A reader's changes count the same cells.
   const counted = strip && { strip: { exhibit: strip.exhibit, measure: strip.measure } }
-  const page: Page = {
+  const about: Omit<Page, 'exhibits'> = {
     title,
     note,
     locale,
@@ -108,13 +116,13 @@ export async function decideOpened(
     formats: formatsOf(report),
     icons: report.palette.icons,
     strip,
-    exhibits: laid.map((built) => built.exhibit),
     messages,
   }
   return {
     bound: { ...bound, controls, ...counted },
     report: { ...report, ...counted },
-    page,
+    page: pageOf(about, laid),
+    about,
     context: asked,
     exhibits,
     built: laid,

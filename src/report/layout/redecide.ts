@@ -6,6 +6,7 @@ import { flagNames } from '../../style/flag.js'
 import { redecideExhibit } from '../answer/exhibit.js'
 import type { AnsweredExhibit, BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
+import { layOut, pageOf } from './build-exhibit.js'
 import { decideReport, toldParameters } from './decide.js'
 import { stripOf } from './strip.js'
 
@@ -32,26 +33,26 @@ export async function redecide(
   if (moved.size === 0) return before
   const next: BoundReport = { ...report, parameters }
   const { summed, shown } = readersOf(before, moved)
-  if (summed) return decideReport({ ...before.bound, parameters }, { again: true })
+  if (summed) return decideReport({ ...before.bound, parameters }, { again: true, late: before.context.late === true })
   const asked: QueryContext = { ...before.context, report: next }
   const laid = before.built.map((built): BuiltExhibit => {
     if (!shown(built.answered)) return built
-    const answered = redecideExhibit(asked, built.answered)
-    return { answered, exhibit: built.build(answered), build: built.build }
+    return layOut(redecideExhibit(asked, built.answered), built.build, asked)
   })
   const exhibits = laid.map(({ answered }) => answered)
+  const about = {
+    ...before.about,
+    parameters: toldParameters(parameters, report.locale),
+    strip: stripOf(next, exhibits),
+  }
   return {
     bound: { ...before.bound, parameters },
     report: next,
     context: asked,
     built: laid,
     exhibits,
-    page: {
-      ...before.page,
-      parameters: toldParameters(parameters, report.locale),
-      strip: stripOf(next, exhibits),
-      exhibits: laid.map(({ exhibit }) => exhibit),
-    },
+    about,
+    page: pageOf(about, laid),
   }
 }
 

@@ -31,6 +31,8 @@ export interface QueryContext {
    * Whether it may be decided again with other values of parameters, so that results are cached.
    */
   again?: true
+  /** Whether long tables are laid out when they are looked at: counts are told before. */
+  late?: true
 }
 
 /** Writes the flag of a cell; null if one of its values is missing. */
@@ -180,7 +182,8 @@ export interface ReuseCache {
 /** An answered exhibit with its layout function, which is called again after a new decision. */
 export interface BuiltExhibit {
   answered: AnsweredExhibit
-  exhibit: Exhibit
+  /** Laid out when it is first read, where that is late. */
+  readonly exhibit: Exhibit
   build(answered: AnsweredExhibit): Exhibit
 }
 
@@ -190,6 +193,8 @@ export interface DecidedReport {
   bound: BoundReport
   report: BoundReport
   page: Page
+  /** The page without its exhibits, which may not be laid out yet. */
+  about: Omit<Page, 'exhibits'>
   /** The context of its exhibits. */
   context: QueryContext
   /** In the order of the page. */

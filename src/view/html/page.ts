@@ -89,21 +89,32 @@ export async function htmlParts(
     })
     parts.push(line.length === 1 ? line[0] : `<div class="pair${written ? '' : ' flow'}">${line.join('')}</div>`)
   }
+  return { ...headParts(page, options, writing, opened, shown), exhibits: parts, sources: sourcesMarkup(page), shown }
+}
+
+/**
+ * The pieces above the exhibits, with the classes and symbols of all that was written so far.
+ *
+ * @param shown the exhibits that were written.
+ */
+export function headParts(
+  page: Omit<Page, 'exhibits'>,
+  options: HtmlOptions,
+  writing: Writing,
+  opened?: Strip | null,
+  shown: readonly Exhibit[] = [],
+): Pick<HtmlParts, 'symbols' | 'header' | 'strip' | 'css'> {
+  const { title, note, asOfText, where, messages } = page
   const strip = stripMarkup(page, writing, opened)
-  const by = aboutPage({ ...page, sources: [] })
-    .map(escapeText)
-    .join(' · ')
+  const by = aboutPage({ asOfText, where, sources: [] }).map(escapeText).join(' · ')
   const from = page.sources.map(escapeText).join(', ')
-  const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
+  const lead = note === null ? '' : `<p class="lead">${escapeText(note)}</p>`
   return {
     symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}${strip === '' ? '' : STRIP_FILTER}</svg>`,
-    header: `<header><h1>${escapeText(page.title)}</h1>
-<p class="by"><span>${by}</span><span>${from}</span></p>${lead}${saidMarkup(page.messages)}</header>`,
+    header: `<header><h1>${escapeText(title)}</h1>
+<p class="by"><span>${by}</span><span>${from}</span></p>${lead}${saidMarkup(messages)}</header>`,
     strip,
-    exhibits: parts,
-    sources: sourcesMarkup(page),
     css: themed(writing.classes.css(), options.theme ?? 'auto'),
-    shown,
   }
 }
 

@@ -2,7 +2,7 @@ import type { ChartPlace, Exhibit, Page } from '../../page/page.js'
 import type { LegendEntry } from '../../style/legend.js'
 
 /** The line under a page's title: its date, sources and condition. */
-export function aboutPage({ asOfText, sources, where }: Page): string[] {
+export function aboutPage({ asOfText, sources, where }: Pick<Page, 'asOfText' | 'sources' | 'where'>): string[] {
   return [asOfText === null ? '' : `as of ${asOfText}`, ...sources, where === null ? '' : `where ${where}`].filter(
     (text) => text !== '',
   )

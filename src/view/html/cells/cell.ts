@@ -41,7 +41,7 @@ export interface Writing {
    * at
    * its side; left out, both are found out.
    */
-  placement?: ReadonlyMap<string, { joins: boolean; aside: boolean }>
+  placement?: { get(exhibit: string): { joins: boolean; aside: boolean } }
   /**
    * A cache for long tables: rows whose styles have classes, and the written rows of each exhibit.
    */
