@@ -114,3 +114,35 @@ exhibits:
   expect(after.changes).toMatchObject({ moved: 0, restyled })
   expect(after.changes?.cells[0].restyled).toHaveLength(restyled)
 })
+
+test('a long table that nobody has looked at yet is counted, explained and covered like one that was', async () => {
+  const report = readReport(`title: Plants
+sources: { s: { file: s.csv } }
+parameters: { least: { value: 600 } }
+measures: { amount: sum(amount) }
+statuses: { good: { wash: aqua } }
+rules: [{ name: good, paint: amount, levels: [detail, total], bands: [{ atLeast: least, status: good }] }]
+exhibits: [{ name: plants, table: { rows: plant, show: [amount], totals: bottom } }]
+`)
+  expect(report.problems).toEqual([])
+  const lines = Array.from({ length: 700 }, (_, i) => `Plant ${i},${(i * 7919) % 1201}`)
+  const source = await readSource([{ name: 's.csv', content: `plant,amount\n${lines.join('\n')}\n` }])
+  const opened = () => createSession(bindReport(report, new Map([['s', source]])))
+  const [fresh, seen] = [await opened(), await opened()]
+  const state = { ...FIRST_STATE, parameters: { least: 300 } }
+  const looked = await seen.answer(state)
+  expect(looked.page.exhibits).toHaveLength(1)
+  // Neither the page nor its places are read before the questions.
+  const update = await fresh.answer(state)
+  const at = (least: number): number => lines.filter((line) => Number(line.split(',')[1]) >= least).length
+  const isLate = Object.getOwnPropertyDescriptor(update.page, 'exhibits')?.get !== undefined
+  expect([isLate, update.changes?.moved, update.page.strip?.parts[0].count]).toEqual([true, at(300) - at(600), at(300)])
+  const total = { exhibit: 'plants', measure: 'amount', keys: {} }
+  expect(await fresh.reasons(total)).toEqual(await seen.reasons(total))
+  expect((await fresh.reasons(total)).title).toContain('Total')
+  const covered = await fresh.coveredCells('good')
+  expect(covered).toEqual(await seen.coveredCells('good'))
+  expect(covered).toHaveLength(701)
+  expect(update.changes?.cells).toEqual(looked.changes?.cells)
+  expect(toJson(update.page)).toBe(toJson(looked.page))
+})
