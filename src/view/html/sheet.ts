@@ -183,6 +183,7 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .tr:hover>.tip,.tr:focus>.tip{display:block}
 .tr:focus-visible,.wide:focus-visible,a:focus-visible,summary:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(210px,100%),1fr));gap:18px;grid-auto-rows:1fr}
+@media (max-width:480px){.cards{grid-auto-rows:auto}}
 .card{border:1px solid var(--hair);border-radius:8px;padding:14px 18px 16px;display:flex;flex-direction:column;gap:3px;min-width:0;container-type:inline-size}
 .card.dab{border-color:transparent;box-shadow:inset 0 -3px 0 var(--edge)}
 .card .cap{font-size:14px;font-weight:600}
