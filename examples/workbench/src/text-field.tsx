@@ -67,6 +67,7 @@ const Suggested = memo(function Suggested({
 export function TextField({ id, label, value, isNew = false, suggestions, onType, onEnter }: Props) {
   const [text, setText] = useState(value)
   const [isOpen, setOpen] = useState(false)
+  const [isFocused, setFocused] = useState(false)
   useHoldWhile(isOpen && suggestions !== undefined)
   const field = useRef<HTMLInputElement>(null)
   /** Leaving the field enters what differs from here. */
@@ -108,7 +109,9 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
           {...(label !== undefined && { 'aria-label': label })}
           autoComplete="list"
           className="field"
+          onFocus={() => setFocused(true)}
           onBlur={() => {
+            setFocused(false)
             setOpen(false)
             enter(text)
           }}
@@ -120,7 +123,8 @@ export function TextField({ id, label, value, isNew = false, suggestions, onType
             if (event.key === 'Escape') change(value)
           }}
         />
-        <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />
+        {/* A form has many fields, and each edit would render the closed lists of all of them. */}
+        {isFocused && <Suggested text={typed} suggestions={suggestions} onEnter={chosen} />}
       </div>
     </ComboboxProvider>
   )
