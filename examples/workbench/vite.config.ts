@@ -7,10 +7,10 @@ const FIRST =
 /** What draws and patches the page in the middle, but for charts, and what it shares. */
 const PAGE = new RegExp(
   `dist/(?:${[
-    'view/html/(?:page|sheet|live-sheet|flow|cells|kinds/(?:grid|cards|words|records))',
-    'view/model/(?:address|captions|card-parts|icon|rows|sentence-parts|strip)',
+    'view/html/(?:page|sheet|live-sheet|legend|strip|style|flow|cells|kinds/(?:grid|cards|words|records))',
+    'view/model/(?:address|captions|card-parts|icon|parts|rows|sentence-parts|strip|width)',
     'view/(?:markup|chart/(?:trend|spark|text-width))',
-    'live/(?:dom/(?:shadow-style|address|patch)|session/(?:port|page-patch))',
+    'live/(?:dom/(?:shadow-style|address|patch|pictures|reveal|tasks)|session/(?:port|page-patch))',
     'color/(?:color|pigments|ramp|spaces|theme)\\.',
     'style/(?:cell-style|icons)\\.',
     '(?:page|format|time)/',
