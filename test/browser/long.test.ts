@@ -1,6 +1,8 @@
+import { createReadStream } from 'node:fs'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { createInterface } from 'node:readline'
 import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
 import fc from 'fast-check'
@@ -86,42 +88,100 @@ test('only rows in sight are in the page; heading and total stay in place, and t
   expect(faults).toEqual([])
 })
 
-test('cells at random places, scrolled to, are those of the painted data, before and after a moved target', async () => {
-  const { page, faults } = await browser.open()
-  await goTo(page, url)
-  const places = fc.sample(fc.tuple(fc.nat(ROWS - 1), fc.nat(1)), { numRuns: effort(1000, 40), seed: 31 })
-  for (const target of [600, 300]) {
-    if (target !== 600) await setParameter(page, 'Plant target', String(target))
-    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
-    const { out } = await acuarela(
-      ['paint', 'r.acuarela.yaml', '--to', 'json', '--quiet', '--set', `target=${target}`],
-      cwd,
-    )
-    const cells = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(({ level }) => level.row === 'detail')
-    const label: Record<string, string> = { ahead: 'On target, ', behind: 'Behind, ' }
-    const expected = places.map(([row, column]) => {
-      const { text, style } = cells[row * 2 + column]
-      return `${label[style.status ?? ''] ?? ''}${text}`
-    })
-    const shown = await page.evaluate(async (wanted) => {
-      const region = document.querySelector('.long') as HTMLElement
-      const texts: (string | undefined)[] = []
-      for (const [row, column] of wanted) {
-        const at = (): Element | null => region.querySelector(`tr[aria-rowindex="${row + 2}"]`)
-        for (let turn = 0; turn < 8 && at() === null; turn++) {
-          // The height of rows that were not seen is an estimate.
-          region.scrollTop = (row / 2000) * (region.scrollHeight - 90) - 200 + turn * 60
-          await new Promise(requestAnimationFrame)
-          await new Promise(requestAnimationFrame)
-        }
-        texts.push(at()?.querySelectorAll('td')[column]?.textContent ?? undefined)
-      }
-      return texts
-    }, places)
-    expect(shown).toEqual(expected)
+/** Columns whose values differ by much, so that each target gives several statuses. */
+const COLUMNS = [1200, 600, 300, 900, 1500, 40].map((most, c) => ({ name: `part${c}`, most }))
+
+/** A page of many rows with statuses in all columns, and its report. */
+async function manyRows(rows: number): Promise<{ folder: string; url: string }> {
+  const folder = await mkdtemp(join(cwd, 'many-'))
+  const value = (i: number, c: number): number => ((i * 7919 + c * 104_729) % (COLUMNS[c].most * 100)) / 100
+  const lines = Array.from({ length: rows }, (_, i) => [name(i), ...COLUMNS.map((_, c) => value(i, c))].join(','))
+  await writeFile(
+    join(folder, 's.csv'),
+    `plant,${COLUMNS.map((column) => column.name).join(',')}\n${lines.join('\n')}\n`,
+  )
+  const names = COLUMNS.map((column) => column.name)
+  const rules = names.map(
+    (of) => `  - { paint: ${of}, bands: [{ atLeast: target, status: ahead }, { otherwise: behind }] }`,
+  )
+  await writeFile(
+    join(folder, 'r.acuarela.yaml'),
+    `title: Many plants
+locale: en-GB
+sources: { s: { file: s.csv } }
+measures: { ${names.map((of) => `${of}: sum(${of})`).join(', ')} }
+parameters: { target: { label: Plant target, value: 400, from: 0, to: 1200, step: 10 } }
+statuses:
+  ahead: { label: On target, wash: aqua, icon: tick }
+  behind: { label: Behind, wash: coral, icon: cross }
+rules:
+${rules.join('\n')}
+exhibits: [{ name: plants, title: Plants, table: { rows: plant, show: [${names.join(', ')}], totals: bottom } }]
+`,
+  )
+  const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], folder)
+  expect([code, err]).toEqual([0, ''])
+  return { folder, url: pathToFileURL(join(folder, 'r.html')).href }
+}
+
+/** Words and texts of some detail cells as JSON has them; a file of a line for each cell is long. */
+async function paintedTexts(file: string, wanted: ReadonlySet<number>): Promise<Map<number, string>> {
+  const label: Record<string, string> = { ahead: 'On target, ', behind: 'Behind, ' }
+  const found = new Map<number, string>()
+  let at = 0
+  for await (const line of createInterface(createReadStream(file))) {
+    if (!line.includes('"level":{"row":"detail"')) continue
+    if (wanted.has(at)) {
+      const { text, style } = JSON.parse(line.replace(/,$/, '')) as Painted['exhibits'][number]['cells'][number]
+      found.set(at, `${label[style.status ?? ''] ?? ''}${text}`)
+    }
+    at++
   }
+  return found
+}
+
+test('cells at random places, scrolled to, are those of the painted data, before and after a moved target', async () => {
+  const rows = effort(100_000, 2000)
+  const { folder, url: many } = await manyRows(rows)
+  const { page, faults } = await browser.open()
+  await goTo(page, many)
+  const width = COLUMNS.length
+  const places = fc.sample(fc.tuple(fc.nat(rows - 1), fc.nat(width - 1)), { numRuns: effort(500, 30), seed: 31 })
+  const indexes = places.map(([row, column]) => row * width + column)
+  const seen = new Set<string>()
+  for (const target of [400, 250]) {
+    if (target !== 400) await setParameter(page, 'Plant target', String(target))
+    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+    const out = `painted-${target}.json`
+    await acuarela(
+      ['paint', 'r.acuarela.yaml', '--to', 'json', '--out', out, '--quiet', '--set', `target=${target}`],
+      folder,
+    )
+    const painted = await paintedTexts(join(folder, out), new Set(indexes))
+    const shown = await page.evaluate(
+      async ([wanted, rows]) => {
+        const region = document.querySelector('.long') as HTMLElement
+        const texts: (string | undefined)[] = []
+        for (const [row, column] of wanted) {
+          const at = (): Element | null => region.querySelector(`tr[aria-rowindex="${row + 2}"]`)
+          for (let turn = 0; turn < 8 && at() === null; turn++) {
+            // The height of rows that were not seen is an estimate.
+            region.scrollTop = (row / rows) * (region.scrollHeight - 90) - 200 + turn * 60
+            await new Promise(requestAnimationFrame)
+            await new Promise(requestAnimationFrame)
+          }
+          texts.push(at()?.querySelectorAll('td')[column]?.textContent ?? undefined)
+        }
+        return texts
+      },
+      [places, rows] as const,
+    )
+    expect(shown).toEqual(indexes.map((at) => painted.get(at)))
+    for (const text of shown) seen.add(`${target} ${text?.split(',')[0]}`)
+  }
+  expect([...seen].sort()).toEqual(['250 Behind', '250 On target', '400 Behind', '400 On target'])
   expect(faults).toEqual([])
-})
+}, 600_000)
 
 test('find goes to rows out of sight, arrows step on from a cell, and a slider recolours what is found there', async () => {
   const { page, faults } = await browser.open()
