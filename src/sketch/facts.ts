@@ -37,9 +37,6 @@ export interface ColumnFacts {
   currency: string | undefined
 }
 
-/** Of so many rows the median is taken. */
-const MAX_SAMPLE = 10_000
-
 /** A stacked column has its currency as its unit. */
 function currencyOfType(type: TableColumn['type']): string | undefined {
   return type.kind === 'number' && type.unit.is === 'money' ? type.unit.currency : undefined
@@ -86,40 +83,33 @@ function factsOf({ name, column, type }: TableColumn, rows: number): Omit<Column
 }
 
 function ofNumbers(values: Float64Array) {
-  const seen = new Set<number>()
-  let [low, high, sum, missing, negative] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, 0, 0, 0]
+  let [sum, missing, negative] = [0, 0, 0]
   let whole = true
   let rising = values.length > 1
   let before = Number.NEGATIVE_INFINITY
-  for (const x of values) {
+  for (let i = 0; i < values.length; i++) {
+    const x = values[i]
     if (Number.isNaN(x)) {
       missing++
       continue
     }
-    seen.add(x)
-    if (x < low) low = x
-    if (x > high) high = x
     if (x < 0) negative++
     if (!Number.isInteger(x)) whole = false
     if (x <= before) rising = false
     before = x
     sum += x
   }
-  const step = Math.max(1, Math.floor(values.length / MAX_SAMPLE))
-  const sample = values.filter((x, i) => i % step === 0 && !Number.isNaN(x)).sort()
-  const median = sample.length === 0 ? Number.NaN : sample[sample.length >> 1]
-  const empty = low > high
-  return {
-    missing,
-    distinct: seen.size,
-    low: empty ? Number.NaN : low,
-    high: empty ? Number.NaN : high,
-    sum,
-    median,
-    whole,
-    rising: rising && !empty,
-    negative,
-  }
+  // Sorting takes a fraction of the time in which a set of so many numbers is made.
+  const sorted = values
+    .slice()
+    .sort()
+    .subarray(0, values.length - missing)
+  let distinct = 0
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) distinct++
+  const { length } = sorted
+  const none = Number.NaN
+  const [low, median, high] = length === 0 ? [none, none, none] : [sorted[0], sorted[length >> 1], sorted[length - 1]]
+  return { missing, distinct, low, high, sum, median, whole, rising: rising && length > 0, negative }
 }
 
 /** The range of a column for a comment. */

@@ -124,7 +124,7 @@ exhibits: [{ name: plants, title: Plants, table: { rows: plant, show: [${names.j
   return { folder, url: pathToFileURL(join(folder, 'r.html')).href }
 }
 
-/** Words and texts of some detail cells as JSON has them; a file of a line for each cell is long. */
+/** Words and texts of some detail cells of painted JSON, in which each cell is a line. */
 async function paintedTexts(file: string, wanted: ReadonlySet<number>): Promise<Map<number, string>> {
   const label: Record<string, string> = { ahead: 'On target, ', behind: 'Behind, ' }
   const found = new Map<number, string>()
