@@ -99,17 +99,36 @@ function ofNumbers(values: Float64Array) {
     before = x
     sum += x
   }
-  // Sorting takes a fraction of the time in which a set of so many numbers is made.
-  const sorted = values
-    .slice()
-    .sort()
-    .subarray(0, values.length - missing)
+  const sorted = sortedNumbers(values, values.length - missing, whole)
   let distinct = 0
   for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) distinct++
   const { length } = sorted
   const none = Number.NaN
   const [low, median, high] = length === 0 ? [none, none, none] : [sorted[0], sorted[length >> 1], sorted[length - 1]]
   return { missing, distinct, low, high, sum, median, whole, rising: rising && length > 0, negative }
+}
+
+/** Whole numbers that lie so close together are counted, which is many times faster than sorting. */
+const MAX_COUNTED = 1 << 20
+
+/** The numbers of a list in rising order, without the missing ones. */
+function sortedNumbers(values: Float64Array, count: number, whole: boolean): Float64Array {
+  let low = Number.POSITIVE_INFINITY
+  let high = Number.NEGATIVE_INFINITY
+  // Comparing with a missing value is false either way.
+  for (let i = 0; i < values.length; i++) {
+    if (values[i] < low) low = values[i]
+    if (values[i] > high) high = values[i]
+  }
+  if (!whole || !(high - low < MAX_COUNTED)) return values.slice().sort().subarray(0, count)
+  const counts = new Uint32Array(high - low + 1)
+  for (let i = 0; i < values.length; i++) if (!Number.isNaN(values[i])) counts[values[i] - low]++
+  const sorted = new Float64Array(count)
+  for (let k = 0, at = 0; k < counts.length; k++) {
+    sorted.fill(low + k, at, at + counts[k])
+    at += counts[k]
+  }
+  return sorted
 }
 
 /** The range of a column for a comment. */
