@@ -108,7 +108,7 @@ function ofNumbers(values: Float64Array) {
   return { missing, distinct, low, high, sum, median, whole, rising: rising && length > 0, negative }
 }
 
-/** Whole numbers that lie so close together are counted, which is many times faster than sorting. */
+/** Whole numbers so close together are counted, which is many times faster than sorting. */
 const MAX_COUNTED = 1 << 20
 
 /** The numbers of a list in rising order, without the missing ones. */
