@@ -93,9 +93,10 @@ export async function mountIn(
     done = run.catch(() => undefined)
     return run
   }
-  const ignored = (action: Action): undefined => void act(action).catch(() => undefined)
+  // A failure is told in the page.
+  const actQuietly = (action: Action): undefined => void act(action).catch(() => undefined)
   const paused = (): readonly string[] => last.paused
-  const stop = listen(view, { act: ignored, shown: screen.shown, ready: first, paused, session, page })
+  const stop = listen(view, { act: actQuietly, shown: screen.shown, ready: first, paused, session, page })
   await first.catch((error: unknown) => {
     stop()
     view.remove()
@@ -116,10 +117,10 @@ export async function mountIn(
 /** Answers states of a report, and shows them. */
 interface Screen {
   /**
-   * Answers the first state, `late`: after the page was drawn as the tool has written it, now with
-   * the controls. Shows the answer if nothing else was asked for meanwhile.
+   * Answers the first state; `early`: the page is drawn with its controls before that. Shows the
+   * answer if nothing else was asked for meanwhile.
    */
-  begin(state: LiveState, late: boolean, isWanted: () => boolean): Promise<void>
+  begin(state: LiveState, early: boolean, isWanted: () => boolean): Promise<void>
   /** Where it cannot be shown, the update before stays. */
   show(state: LiveState): Promise<void>
   /** Shows the last answer, if nothing was shown so far. */
@@ -138,8 +139,8 @@ function createScreen(view: View, session: Session, root: ShadowRoot | HTMLEleme
     isDrawn = true
   }
   return {
-    async begin(state, late, isWanted) {
-      if (late) await nextFrame()
+    async begin(state, early, isWanted) {
+      if (early) await nextFrame()
       shown = await session.answer(state)
       if (isWanted()) await draw(shown, state)
     },

@@ -47,7 +47,7 @@ interface DecidedState {
 }
 
 /** What a session has decided. */
-interface Decided {
+interface DecidedViews {
   opened: BoundReport
   /** The last view with the parameters and rules of the report, which what-if is compared with. */
   base: DecidedState
@@ -62,8 +62,8 @@ async function sessionOf(
 ): Promise<Session> {
   const { report } = context
   const controls = await controlsOf(context)
-  let begun: Promise<Decided> | undefined
-  const begin = async (): Promise<Decided> => {
+  let begun: Promise<DecidedViews> | undefined
+  const begin = async (): Promise<DecidedViews> => {
     const decided = await first()
     return {
       opened: { ...bound, ...(decided.bound.strip && { strip: decided.bound.strip }) },
@@ -71,23 +71,23 @@ async function sessionOf(
       last: { key: stateKey(FIRST_STATE), decided },
     }
   }
-  const soFar = (): Promise<Decided> => {
+  const decidedViews = (): Promise<DecidedViews> => {
     begun ??= begin()
     return begun
   }
-  /** Laid out: what is asked of it reads all that it has decided. */
+  /** All laid out: what is asked of cells needs every level decided. */
   const newest = async (): Promise<DecidedReport> => {
-    const { decided } = (await soFar()).last
-    for (const { exhibit } of decided.built) void exhibit
+    const { decided } = (await decidedViews()).last
+    for (const built of decided.built) built.layOut()
     return decided
   }
   return {
     controls,
     async answer(state) {
-      const so = await soFar()
-      const { base, last } = so
+      const views = await decidedViews()
+      const { base, last } = views
       const decide = (of: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
-        decideReport(applyState(so.opened, { ...of, parameters }), SEVERAL)
+        decideReport(applyState(views.opened, { ...of, parameters }), SEVERAL)
       const [view, key] = [viewKey(state), stateKey(state)]
       const parameters = parameterValues(report, state)
       const isWhatIf = state.paused.length > 0 || Object.keys(state.parameters).length > 0
@@ -97,9 +97,9 @@ async function sessionOf(
           : { key: view, decided: await decide({ ...state, paused: [] }, parameterValues(report, FIRST_STATE)) }
       const decided = key === last.key ? await redecided(last.decided, parameters) : await decide(state, parameters)
       const changes = isWhatIf ? await (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
-      so.last = { key, decided }
-      so.base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
-      return updateOf(decided, changes, isWhatIf ? so.base.decided.about.strip : null)
+      views.last = { key, decided }
+      views.base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
+      return updateOf(decided, changes, isWhatIf ? views.base.decided.about.strip : null)
     },
     reasons: async (cell) => (await import('./reasons.js')).reasonsOf(await newest(), cell),
     trend: async (cell) => (await import('./reasons.js')).trendOf(await newest(), cell),

@@ -2,6 +2,7 @@ import type { Page } from '../../page/page.js'
 import type { AnsweredExhibit, BuiltExhibit, QueryContext } from '../model/answered.js'
 import type { BoundExhibit } from '../model/bound.js'
 import { LOAD } from './kinds/registry.js'
+import { MAX_MADE_ROWS } from './slots.js'
 
 /** Answers an exhibit with its trends, and lays it out. */
 export async function buildExhibit(context: QueryContext, exhibit: BoundExhibit): Promise<BuiltExhibit> {
@@ -15,31 +16,27 @@ export async function buildExhibit(context: QueryContext, exhibit: BoundExhibit)
           plain,
           async (asked, whole) => (await prepare(asked, whole)).answered,
         )
-  return layOut(answered, build, context)
+  return builtExhibit(answered, build, context)
 }
 
-/** Shorter tables are laid out at once. */
-const MIN_LATE_ROWS = 300
-
-/** Lays an answered exhibit out: a long table when it is first looked at, where that is wanted. */
-export function layOut(
+/** An answered exhibit, laid out: a long table at the first call of `layOut`, where that is wanted. */
+export function builtExhibit(
   answered: AnsweredExhibit,
   build: BuiltExhibit['build'],
   { late }: Pick<QueryContext, 'late'>,
 ): BuiltExhibit {
   const { exhibit, summary } = answered
   const isLate =
-    late === true && exhibit.kind === 'table' && summary.rows.depths[exhibit.rows.length].length > MIN_LATE_ROWS
-  if (!isLate) return { answered, exhibit: build(answered), build }
+    late === true && exhibit.kind === 'table' && summary.rows.depths[exhibit.rows.length].length > MAX_MADE_ROWS
+  let laid = isLate ? undefined : build(answered)
   // The strip and the counts of changes read the details.
-  answered.levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
-  let made: BuiltExhibit['exhibit'] | undefined
+  if (isLate) answered.levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
   return {
     answered,
     build,
-    get exhibit() {
-      made ??= build(answered)
-      return made
+    layOut() {
+      laid ??= build(answered)
+      return laid
     },
   }
 }
@@ -50,7 +47,7 @@ export function pageOf(about: Omit<Page, 'exhibits'>, laid: readonly BuiltExhibi
   return {
     ...about,
     get exhibits() {
-      exhibits ??= laid.map(({ exhibit }) => exhibit)
+      exhibits ??= laid.map((each) => each.layOut())
       return exhibits
     },
   }

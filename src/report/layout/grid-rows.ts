@@ -7,11 +7,9 @@ import { extentsOf } from './bar-scale.js'
 import { type CellMaker, sameBar } from './cells.js'
 import { restNode } from './labels.js'
 import { childOrder } from './row-order.js'
-import { PLAIN, paintedColumns, type Slot } from './slots.js'
+import { MAX_MADE_ROWS, PLAIN, paintedColumns, type Slot } from './slots.js'
 import type { Trends } from './trends.js'
 
-/** Tables with more detail rows make their cells when they are looked at. */
-const MAX_MADE_ROWS = 300
 /** Cells of a long column that are made to find its widest. */
 const SAMPLED_ROWS = 200
 

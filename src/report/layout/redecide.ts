@@ -6,7 +6,7 @@ import { flagNames } from '../../style/flag.js'
 import { redecideExhibit } from '../answer/exhibit.js'
 import type { AnsweredExhibit, BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
-import { layOut, pageOf } from './build-exhibit.js'
+import { builtExhibit, pageOf } from './build-exhibit.js'
 import { decideReport, toldParameters } from './decide.js'
 import { stripOf } from './strip.js'
 
@@ -37,7 +37,7 @@ export async function redecide(
   const asked: QueryContext = { ...before.context, report: next }
   const laid = before.built.map((built): BuiltExhibit => {
     if (!shown(built.answered)) return built
-    return layOut(redecideExhibit(asked, built.answered), built.build, asked)
+    return builtExhibit(redecideExhibit(asked, built.answered), built.build, asked)
   })
   const exhibits = laid.map(({ answered }) => answered)
   const about = {

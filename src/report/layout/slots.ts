@@ -5,6 +5,9 @@ import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 /** The style of a heading that no rule can paint. */
 export const PLAIN = { style: PLAIN_STYLE, bar: null, flag: null, statusText: '' } as const
 
+/** Tables with more detail rows make their cells when they are looked at. */
+export const MAX_MADE_ROWS = 300
+
 /** One column of cells: a column key or total, and a measure. */
 export interface Slot {
   depth: number

@@ -182,8 +182,8 @@ export interface ReuseCache {
 /** An answered exhibit with its layout function, which is called again after a new decision. */
 export interface BuiltExhibit {
   answered: AnsweredExhibit
-  /** Laid out when it is first read, where that is late. */
-  readonly exhibit: Exhibit
+  /** The exhibit as it is shown, laid out once: at the first call, where that is late. */
+  layOut(): Exhibit
   build(answered: AnsweredExhibit): Exhibit
 }
 

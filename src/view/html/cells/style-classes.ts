@@ -19,7 +19,10 @@ export interface StyleClasses {
   css(): { light: string; dark: string }
 }
 
-/** @param mark is in the name of each class, where a page has those of another writing, too. */
+/**
+ * @param mark a part of each class name; a page that the tool has written has classes already, and
+ *   those of its script must not share their names.
+ */
 export function createStyleClasses(mark = ''): StyleClasses {
   const classNames = new Map<string, string>()
   const light: string[] = []
