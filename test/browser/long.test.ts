@@ -228,7 +228,8 @@ test('find goes to rows out of sight, arrows step on from a cell, and a slider r
   const ahead = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(
     ({ style: look }) => look.status === 'ahead',
   )
-  expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target \\d+ → ${ahead.length},`))
+  const counted = ahead.length.toLocaleString('en-GB')
+  expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target [\\d,]+ → ${counted},`))
   expect(faults).toEqual([])
 })
 
@@ -288,8 +289,9 @@ test('a control that is moved while a long page decides is answered first, and n
   expect(seen.after).toEqual(seen.before)
   const least = (limit: number): number =>
     Array.from({ length: rows }, (_, i) => amount(i)).filter((x) => x >= limit).length
-  expect(seen.counts.find((text) => text !== '')).toContain(`On target ${least(600)} → ${least(300)}`)
-  const counted = least(300).toLocaleString('en-GB')
+  const print = (count: number): string => count.toLocaleString('en-GB')
+  expect(seen.counts.find((text) => text !== '')).toContain(`On target ${print(least(600))} → ${print(least(300))}`)
+  const counted = print(least(300))
   expect(await page.locator('.band a b').first().textContent()).toBe(counted)
   expect(await page.locator('.key').textContent()).toContain(`· ${counted}`)
   const first = page

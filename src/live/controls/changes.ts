@@ -1,4 +1,4 @@
-import { numberPrinter } from '../../format/format.js'
+import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
 import type { Exhibit, Page } from '../../page/page.js'
 import { cellAt } from '../../page/places.js'
 import { escapeText } from '../../view/markup.js'
@@ -30,9 +30,13 @@ export function changesMarkup(
     }),
     ...paused.map((name) => `${rules.find(({ rule }) => rule === name)?.title ?? name} off`).map(escapeText),
   ]
-  const counted = counts.map(({ label, before, after }) => `${escapeText(label)} ${before} → <b>${after}</b>`)
-  const cells = [`${moved} ${moved === 1 ? 'cell' : 'cells'} changed status`]
-  if (restyled > 0) cells.push(`${restyled} changed colour`)
+  // With the digits of the language, as the strip has them.
+  const count = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, locale)
+  const counted = counts.map(
+    ({ label, before, after }) => `${escapeText(label)} ${count(before)} → <b>${count(after)}</b>`,
+  )
+  const cells = [`${count(moved)} ${moved === 1 ? 'cell' : 'cells'} changed status`]
+  if (restyled > 0) cells.push(`${count(restyled)} changed colour`)
   const show =
     moved + restyled === 0 ? '' : ' <span class="walk"><button type="button" data-walk="1">Show them</button></span>'
   const said = [counted.join(', '), cells.join(' · ')].filter((text) => text !== '').join('; ')
