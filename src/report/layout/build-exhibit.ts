@@ -19,7 +19,7 @@ export async function buildExhibit(context: QueryContext, exhibit: BoundExhibit)
   return builtExhibit(answered, build, context)
 }
 
-/** An answered exhibit, laid out: a long table at the first call of `layOut`, where that is wanted. */
+/** An answered exhibit; a long table is laid out at the first call, where that is wanted. */
 export function builtExhibit(
   answered: AnsweredExhibit,
   build: BuiltExhibit['build'],
